@@ -1,0 +1,3 @@
+from ridgeline.cli import main
+
+raise SystemExit(main())

@@ -1,0 +1,155 @@
+"""The command line: ``figures``, ``check``, and ``open`` for the window. Qt is imported only for the window."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from typing import Any
+
+from ridgeline import __version__
+from ridgeline.errors import DesignError
+
+_COMMANDS = ("figures", "check", "open")
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="ridgeline", description="Size, balance and power a scratch-built model aircraft, and see the working."
+    )
+    parser.add_argument("--version", action="version", version=f"ridgeline {__version__}")
+    commands = parser.add_subparsers(dest="command")
+    figures = commands.add_parser("figures", help="evaluate a design and print its figures")
+    figures.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
+    figures.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
+    figures.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
+    figures.add_argument("--list", action="store_true", help="print the register of figures")
+    check = commands.add_parser("check", help="print the findings; exit 1 when one says stop")
+    check.add_argument("file", help="a .ridge file, or demo:NAME")
+    check.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
+    window = commands.add_parser("open", help="open the window (also without a command)")
+    window.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
+    window.add_argument("--shot", metavar="FILE.png", help="write a picture of the window and exit")
+    window.add_argument("--sheet", default="balance", help="brief, shape, weights, balance or power")
+    window.add_argument("--size", default="1280x800", metavar="WxH", help="window size")
+    window.add_argument("--theme", choices=("light", "dark"), help="paper or night")
+    return parser
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run the command line; returns the exit status (0 well, 1 a finding says stop, 2 bad input)."""
+    words = list(sys.argv[1:] if arguments is None else arguments)
+    if not words or (words[0] not in _COMMANDS and not words[0].startswith("-")):
+        words.insert(0, "open")
+    options = _parser().parse_args(words)
+    try:
+        return {"figures": _figures, "check": _check, "open": _open}[options.command or "open"](options)
+    except DesignError as error:
+        print(f"ridgeline: {error}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        return 0
+
+
+def _edited(options: argparse.Namespace) -> Any:
+    from ridgeline.design.paths import put, read_text
+    from ridgeline.files.design_file import load
+
+    if not options.file:
+        raise DesignError("FILE", "nothing", "a .ridge file or demo:NAME")
+    design = load(options.file)
+    for edit in options.edits:
+        path, equals, text = edit.partition("=")
+        if not equals:
+            raise DesignError("--set", f"“{edit}”", "PATH=VALUE, such as surfaces[0].stations[0].chord=0.18")
+        design = put(design, path.strip(), read_text(design, path.strip(), text))
+    return design
+
+
+def _figures(options: argparse.Namespace) -> int:
+    if options.list:
+        return _list(options.json)
+    from ridgeline.engine.pipeline import evaluate
+    from ridgeline.units import with_unit
+
+    report = evaluate(_edited(options))
+    if options.json:
+        print(json.dumps(as_json(report), indent=1, ensure_ascii=False))
+        return 0
+    for key, figure in report.figures.items():
+        if figure.value is None:
+            text = f"– ({figure.why_not})"
+        else:
+            text = f"{with_unit(figure.value, figure.quantity)} ± {with_unit(1.645 * figure.sigma, figure.quantity)}"
+        print(f"{key:36} {figure.label:28} {text}")
+    for finding in report.findings:
+        print(f"[{finding.level}] {finding.text} {finding.reason}")
+    return 0
+
+
+def _list(as_json_too: bool) -> int:
+    from ridgeline.engine.register import REGISTER
+    from ridgeline.units import STORED_UNIT
+
+    rows = {key: {"label": e.label, "unit": STORED_UNIT[e.quantity], "about": e.about} for key, e in REGISTER.items()}
+    rows["mass.group.<group>"] = {"label": "Group mass", "unit": "kg", "about": "sum of the items of one group"}
+    if as_json_too:
+        print(json.dumps(rows, indent=1, ensure_ascii=False))
+        return 0
+    for key, row in rows.items():
+        print(f"{key:36} {row['unit']:8} {row['label']}: {row['about']}")
+    return 0
+
+
+def as_json(report: Any) -> dict[str, Any]:
+    """Return a report as plain data: figures in stored units with their bands, findings with their remedies."""
+    figures = {
+        key: {"value": f.value, "low": f.low, "high": f.high, "unit": f.unit, "label": f.label}
+        | ({"why": f.why_not} if f.value is None else {})
+        for key, f in report.figures.items()
+    }
+    findings = [
+        {
+            "key": f.key,
+            "level": f.level,
+            "text": str(f.text),
+            "reason": str(f.reason),
+            "stop": f.stop,
+            "remedies": [
+                {"key": r.key, "text": str(r.text), "changes": {c.path: _plain(c.value) for c in r.changes}}
+                for r in f.remedies
+            ],
+        }
+        for f in report.findings
+    ]
+    return {"figures": figures, "findings": findings}
+
+
+def _plain(value: Any) -> Any:
+    if hasattr(value, "model_dump"):
+        return value.model_dump(mode="json")
+    if isinstance(value, tuple | list):
+        return [_plain(entry) for entry in value]
+    return value
+
+
+def _check(options: argparse.Namespace) -> int:
+    from ridgeline.engine.pipeline import evaluate
+
+    report = evaluate(_edited(options))
+    for finding in report.findings:
+        print(f"[{finding.level}] {finding.text} {finding.reason}")
+    return 1 if any(finding.level == "stop" for finding in report.findings) else 0
+
+
+def _open(options: argparse.Namespace) -> int:
+    from ridgeline.desk.app import run
+
+    return run(
+        options.file if hasattr(options, "file") else None,
+        shot=getattr(options, "shot", None),
+        sheet=getattr(options, "sheet", "balance"),
+        size=getattr(options, "size", "1280x800"),
+        theme=getattr(options, "theme", None),
+    )

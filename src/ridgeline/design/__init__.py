@@ -1,0 +1,1 @@
+"""The document: what a builder decided, frozen and validated. No computation lives here."""

@@ -1,0 +1,113 @@
+"""The airframe: lifting surfaces as lists of stations, bodies as lists of cross-sections, wheels."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from ridgeline.design.base import Node, measure
+
+Role = Literal["wing", "stabiliser", "fin", "v_tail", "foreplane"]
+SectionForm = Literal[
+    "sharp_plate",
+    "rounded_plate",
+    "stepped_plate",
+    "curved_sheet",
+    "folded",
+    "flat_bottom",
+    "symmetrical",
+    "reflexed",
+]
+ControlKind = Literal["aileron", "elevator", "rudder", "ruddervator", "elevon", "flap"]
+
+
+class Station(Node):
+    """One cut through a lifting surface, in the surface's own axes."""
+
+    y: float = measure("length", "out from the surface's root, along the unfolded panel", low=0.0, high=5.0)
+    chord: float = measure("length", "leading to trailing edge", above=0.0, high=3.0)
+    x: float = measure("length", "leading edge behind the surface's origin", 0.0, low=-5.0, high=5.0)
+    z: float = measure("length", "height over the surface's origin", 0.0, low=-3.0, high=3.0)
+    twist: float = measure("angle", "nose-up positive, about the leading edge", 0.0, low=-0.6, high=0.6)
+
+
+class ControlSurface(Node):
+    """A hinged part of a surface, between two places along it."""
+
+    kind: ControlKind
+    start: float = measure("length", "inner end, out from the root", low=0.0, high=5.0)
+    end: float = measure("length", "outer end", above=0.0, high=5.0)
+    chord_fraction: float = measure("fraction", "share of the chord behind the hinge", above=0.0, high=1.0)
+
+    @model_validator(mode="after")
+    def _ends_in_order(self) -> ControlSurface:
+        if self.end <= self.start:
+            raise ValueError(f"its end {self.end:g} m to lie outside its start {self.start:g} m")
+        return self
+
+
+class Surface(Node):
+    """A lifting surface. ``cant`` turns its panels up about the root: 0 a wing, 90° a fin, between them a V."""
+
+    name: str = Field(min_length=1)
+    role: Role
+    mirrored: bool = Field(True, description="has a like panel on the other side")
+    x: float = measure("length", "root leading edge behind the datum", 0.0, low=-2.0, high=10.0)
+    y: float = measure("length", "root to starboard of the centre line", 0.0, low=-3.0, high=3.0)
+    z: float = measure("length", "root above the datum", 0.0, low=-3.0, high=3.0)
+    cant: float = measure("angle", "panels turned up from horizontal", 0.0, low=-1.5708, high=1.5708)
+    incidence: float = measure("angle", "to the body axis, nose up positive", 0.0, low=-0.35, high=0.35)
+    section: SectionForm = "flat_bottom"
+    thickness: float = measure("length", "greatest thickness", 0.01, above=0.0, high=0.3)
+    stations: tuple[Station, ...] = Field(min_length=2, max_length=60)
+    controls: tuple[ControlSurface, ...] = Field((), max_length=20)
+
+    @model_validator(mode="after")
+    def _stations_in_order(self) -> Surface:
+        for index, (inner, outer) in enumerate(pairwise(self.stations)):
+            if outer.y <= inner.y:
+                raise ValueError(
+                    f"stations from root to tip; station {index + 2} at {outer.y:g} m is not outside "
+                    f"station {index + 1} at {inner.y:g} m"
+                )
+        return self
+
+
+class BodyStation(Node):
+    """One cross-section of a body."""
+
+    x: float = measure("length", "behind the datum", low=-2.0, high=10.0)
+    width: float = measure("length", "full width", low=0.0, high=2.0)
+    height: float = measure("length", "full height", low=0.0, high=2.0)
+    z: float = measure("length", "height of its middle", 0.0, low=-3.0, high=3.0)
+
+
+class Body(Node):
+    """A fuselage, pod or boom as cross-sections from nose to tail."""
+
+    name: str = Field(min_length=1)
+    kind: Literal["fuselage", "pod", "boom"] = "fuselage"
+    mirrored: bool = False
+    y: float = measure("length", "to starboard of the centre line", 0.0, low=-3.0, high=3.0)
+    rounding: float = measure("fraction", "0 a box, 1 an ellipse", 0.0, low=0.0, high=1.0)
+    stations: tuple[BodyStation, ...] = Field(min_length=2, max_length=60)
+
+    @model_validator(mode="after")
+    def _stations_in_order(self) -> Body:
+        for inner, outer in pairwise(self.stations):
+            if outer.x <= inner.x:
+                raise ValueError("cross-sections from nose to tail, each behind the one before")
+        return self
+
+
+class Wheel(Node):
+    """A wheel at its axle."""
+
+    name: str = "wheel"
+    mirrored: bool = True
+    x: float = measure("length", "axle behind the datum", low=-2.0, high=10.0)
+    y: float = measure("length", "to starboard", 0.0, low=-3.0, high=3.0)
+    z: float = measure("length", "axle height", low=-3.0, high=3.0)
+    diameter: float = measure("length", "over the tyre", above=0.0, high=0.5)

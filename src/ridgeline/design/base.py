@@ -1,0 +1,32 @@
+"""What every part of the document shares: frozen, closed to unknown fields, finite, and with stated units."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ridgeline.units import STORED_UNIT
+
+
+class Node(BaseModel):
+    """Base of every document node."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, str_max_length=200)
+
+
+def measure(
+    quantity: str,
+    about: str,
+    default: Any = ...,
+    *,
+    above: float | None = None,
+    low: float | None = None,
+    high: float | None = None,
+) -> Any:
+    """Declare a number with its quantity and limits, in the stored unit of that quantity.
+
+    The limits are sanity bounds of the trade (80 g to 15 kg aircraft), not advice: findings advise.
+    """
+    extra: dict[str, Any] = {"quantity": quantity, "unit": STORED_UNIT[quantity]}
+    return Field(default, gt=above, ge=low, le=high, description=about, json_schema_extra=extra)

@@ -1,0 +1,97 @@
+"""The design document itself, and how it is made from plain data."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, Literal
+
+from pydantic import Field, ValidationError
+
+from ridgeline.design.airframe import Body, Surface, Wheel
+from ridgeline.design.base import Node
+from ridgeline.design.brief import Brief
+from ridgeline.design.parts import Item
+from ridgeline.design.power import PowerTrain
+from ridgeline.errors import DesignError
+
+FORMAT_VERSION = 1
+
+#: ``MIGRATIONS[n]`` turns the plain data of version ``n`` into that of version ``n + 1``.
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+
+
+class Design(Node):
+    """One aircraft, whole. Immutable: an edit makes another one (`ridgeline.design.paths`)."""
+
+    format: Literal["ridgeline"] = "ridgeline"
+    format_version: Literal[1] = 1
+    name: str = Field("Untitled", min_length=1)
+    note: str = Field("", max_length=4000)
+    revision: int = Field(1, ge=1)
+    brief: Brief = Brief()
+    surfaces: tuple[Surface, ...] = Field((), max_length=40)
+    bodies: tuple[Body, ...] = Field((), max_length=20)
+    wheels: tuple[Wheel, ...] = Field((), max_length=20)
+    parts: tuple[Item, ...] = Field((), max_length=5000)
+    power: PowerTrain | None = None
+
+
+def from_plain(data: Any, *, source: str = "design") -> Design:
+    """Validate plain data (from JSON) into a design, migrating older versions.
+
+    Raises
+    ------
+    DesignError
+        Naming the first wrong place, what stands there and what is allowed.
+    """
+    if not isinstance(data, dict) or data.get("format") != "ridgeline":
+        found = f"format {data.get('format')!r}" if isinstance(data, dict) else type(data).__name__
+        raise DesignError(source, found, 'a Ridgeline design, a JSON object with "format": "ridgeline"')
+    version = data.get("format_version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise DesignError(f"{source}: format_version", repr(version), f"a whole number from 1 to {FORMAT_VERSION}")
+    if version > FORMAT_VERSION:
+        raise DesignError(
+            f"{source}: format_version",
+            f"{version}, written by a newer Ridgeline",
+            f"versions up to {FORMAT_VERSION}; update Ridgeline to open it",
+        )
+    while version < FORMAT_VERSION:
+        data = MIGRATIONS[version](data)
+        version += 1
+    try:
+        return Design.model_validate(data)
+    except ValidationError as error:
+        raise explain(error, source) from error
+
+
+def explain(error: ValidationError, source: str = "", prefix: str = "") -> DesignError:
+    """Turn the validator's first complaint into a `DesignError` in the builder's words."""
+    first = error.errors()[0]
+    path = prefix
+    for step in first["loc"]:
+        path += f"[{step}]" if isinstance(step, int) else (f".{step}" if path else str(step))
+    message = first["msg"].removeprefix("Value error, ")
+    kind, context = first["type"], first.get("ctx", {})
+    allowed = {
+        "greater_than": lambda: f"more than {context['gt']:g}",
+        "greater_than_equal": lambda: f"{context['ge']:g} or more",
+        "less_than_equal": lambda: f"{context['le']:g} or less",
+        "finite_number": lambda: "a finite number",
+        "literal_error": lambda: f"one of {context['expected']}",
+        "extra_forbidden": lambda: "no field of this name",
+        "missing": lambda: "this field to be present",
+        "value_error": lambda: message,
+    }.get(kind, lambda: message[0].lower() + message[1:])()
+    understood = "nothing" if kind == "missing" else _brief_repr(first["input"])
+    where = f"{source}: {path}" if source and path else source or path or "design"
+    return DesignError(where, understood, allowed)
+
+
+def _brief_repr(value: Any) -> str:
+    if isinstance(value, dict | list | tuple) or hasattr(value, "model_dump"):
+        return (
+            f"this {value.get('name', 'entry')}" if isinstance(value, dict) else f"this {type(value).__name__.lower()}"
+        )
+    text = repr(value)
+    return text if len(text) <= 60 else text[:57] + "…"

@@ -1,0 +1,57 @@
+"""What has mass: items with a place, a group, an estimate, and the weighed value that replaces it."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from ridgeline.design.base import Node, measure
+
+Group = Literal["airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast"]
+#: How an estimate was come by; decides its band and which estimates err together.
+Basis = Literal["library", "sheet", "print", "adhesive", "stock"]
+Component = Literal["motor", "esc", "pack", "propeller"]
+
+
+class Rail(Node):
+    """The room an item can slide in, fore and aft."""
+
+    front: float = measure("length", "front end of the room, behind the datum", low=-2.0, high=10.0)
+    back: float = measure("length", "back end of the room, behind the datum", low=-2.0, high=10.0)
+    item_length: float = measure("length", "length of the item on the rail", above=0.0, high=1.0)
+
+    @model_validator(mode="after")
+    def _holds_the_item(self) -> Rail:
+        if self.back - self.front < self.item_length - 1e-9:
+            raise ValueError(
+                f"room for the item; {self.back - self.front:g} m of rail holds no {self.item_length:g} m item"
+            )
+        return self
+
+
+class Item(Node):
+    """One kind of thing aboard. Masses are for one piece; ``count`` pieces are carried.
+
+    A mirrored item has its pieces shared between port and starboard at ``±y``.
+    """
+
+    name: str = Field(min_length=1)
+    group: Group
+    basis: Basis = "library"
+    count: int = Field(1, ge=1, le=500)
+    x: float = measure("length", "centre behind the datum", low=-2.0, high=10.0)
+    y: float = measure("length", "centre to starboard", 0.0, low=-5.0, high=5.0)
+    z: float = measure("length", "centre above the datum", 0.0, low=-3.0, high=3.0)
+    mirrored: bool = False
+    estimate: float | None = measure("mass", "estimated mass of one piece", None, low=0.0, high=20.0)
+    weighed: float | None = measure("mass", "weighed mass of one piece", None, low=0.0, high=20.0)
+    place_sigma: float = measure("length", "how well its place is known, one sigma", 0.004, low=0.0, high=0.5)
+    component: Component | None = Field(None, description="takes its estimate from the power train")
+    rail: Rail | None = None
+
+    @model_validator(mode="after")
+    def _has_a_mass(self) -> Item:
+        if self.estimate is None and self.component is None and self.weighed is None:
+            raise ValueError("an estimate, a weighed value, or a power-train component to take it from")
+        return self

@@ -1,0 +1,172 @@
+"""Edits by dotted path: ``surfaces[0].stations[1].chord``. An edit returns a new document.
+
+What an edit does not touch keeps its identity, which is what lets the pipeline reuse its work.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, ValidationError
+
+from ridgeline.design.document import Design, explain
+from ridgeline.errors import DesignError
+from ridgeline.units import DisplayUnit, parse
+
+_STEP = re.compile(r"([A-Za-z_]\w*)|\[(\d+|-)\]")
+Model = TypeVar("Model", bound=BaseModel)
+Step = str | int
+
+
+@dataclass(frozen=True)
+class Change:
+    """One edit: put ``value`` at ``path``. ``parts[-]`` appends; ``REMOVE`` takes an entry out."""
+
+    path: str
+    value: Any
+
+
+class _Remove:
+    def __repr__(self) -> str:
+        return "REMOVE"
+
+
+REMOVE = _Remove()
+
+
+def steps(path: str) -> list[Step]:
+    """Split a dotted path; ``-1`` stands for "append".
+
+    Raises
+    ------
+    DesignError
+        When the text is not a path.
+    """
+    found: list[Step] = []
+    place = 0
+    while place < len(path):
+        if path[place] == "." and found:
+            place += 1
+        match = _STEP.match(path, place)
+        if not match:
+            raise DesignError(path or "path", f"“{path}”", "a path such as surfaces[0].stations[1].chord")
+        name, index = match.groups()
+        found.append(name if name else (-1 if index == "-" else int(index)))
+        place = match.end()
+    if not found:
+        raise DesignError("path", "nothing", "a path such as surfaces[0].stations[1].chord")
+    return found
+
+
+def get(design: Design, path: str) -> Any:
+    """Return what stands at a path."""
+    node: Any = design
+    walked = ""
+    for step in steps(path):
+        node = _child(node, step, path, walked)
+        walked += f"[{step}]" if isinstance(step, int) else f".{step}"
+    return node
+
+
+def _child(node: Any, step: Step, path: str, walked: str) -> Any:
+    if isinstance(step, str) and isinstance(node, BaseModel) and step in type(node).model_fields:
+        return getattr(node, step)
+    if isinstance(step, int) and isinstance(node, tuple) and 0 <= step < len(node):
+        return node[step]
+    place = walked.lstrip(".") or "the design"
+    if isinstance(node, BaseModel):
+        allowed = f"in {place}: " + ", ".join(type(node).model_fields)
+    elif isinstance(node, tuple):
+        allowed = f"in {place}: [0] to [{len(node) - 1}]" if node else f"nothing yet in {place}"
+    else:
+        allowed = f"nothing below {place}"
+    shown = f"[{step}]" if isinstance(step, int) else f"“{step}”"
+    raise DesignError(path, shown, allowed)
+
+
+def put(design: Design, path: str, value: Any) -> Design:
+    """Return the design with ``value`` at ``path``, validated as the editor does.
+
+    Raises
+    ------
+    DesignError
+        When the path does not exist or the value is not allowed there.
+    """
+    return _put(design, steps(path), value, path, "")
+
+
+def _put(node: Any, route: list[Step], value: Any, path: str, walked: str) -> Any:
+    step, rest = route[0], route[1:]
+    if isinstance(step, int) and isinstance(node, tuple):
+        here = f"{walked}[{step}]"
+        if step == -1 and not rest:
+            return (*node, value)
+        child = _child(node, step, path, walked)
+        if value is REMOVE and not rest:
+            return node[:step] + node[step + 1 :]
+        return (*node[:step], _put(child, rest, value, path, here) if rest else value, *node[step + 1 :])
+    child = _child(node, step, path, walked)
+    here = f"{walked}.{step}" if walked else str(step)
+    fresh = _put(child, rest, value, path, here) if rest else value
+    return _with_field(node, str(step), fresh, walked)
+
+
+def _with_field(node: Model, field: str, value: Any, walked: str) -> Model:
+    """Validate one changed field with its siblings, and keep the siblings' identity."""
+    siblings = {name: getattr(node, name) for name in type(node).model_fields}
+    try:
+        checked = type(node).model_validate({**siblings, field: value})
+    except ValidationError as error:
+        raise explain(error, prefix=walked) from error
+    return node.model_copy(update={field: getattr(checked, field)})
+
+
+def apply(design: Design, changes: Iterable[Change]) -> Design:
+    """Apply several changes in order; all or nothing."""
+    for change in changes:
+        design = put(design, change.path, change.value)
+    return design
+
+
+def quantity_at(design: Design, path: str) -> str | None:
+    """Return the quantity of the field at a path, or None when it is not a measure."""
+    route = steps(path)
+    owner = get(design, _join(route[:-1])) if len(route) > 1 else design
+    if not isinstance(route[-1], str) or not isinstance(owner, BaseModel):
+        return None
+    info = type(owner).model_fields.get(route[-1])
+    extra = info.json_schema_extra if info else None
+    return str(extra["quantity"]) if isinstance(extra, dict) and "quantity" in extra else None
+
+
+def _join(route: list[Step]) -> str:
+    text = ""
+    for step in route:
+        text += f"[{step}]" if isinstance(step, int) else (f".{step}" if text else str(step))
+    return text
+
+
+def read_text(design: Design, path: str, text: str, *, bare: DisplayUnit | None = None) -> Any:
+    """Turn typed text into the value for a path: units for measures, ``none`` to clear, else as it stands."""
+    get(design, path)
+    quantity = quantity_at(design, path)
+    if text.strip().lower() in ("none", "null"):
+        return None
+    if quantity is not None:
+        return parse(text, quantity, path=path, bare=bare)
+    current = get(design, path)
+    if isinstance(current, bool):
+        if text.strip().lower() not in ("true", "false", "yes", "no"):
+            raise DesignError(path, f"“{text}”", "true or false")
+        return text.strip().lower() in ("true", "yes")
+    if isinstance(current, int):
+        try:
+            return int(text)
+        except ValueError as error:
+            raise DesignError(path, f"“{text}”", "a whole number") from error
+    if isinstance(current, str) or current is None:
+        return text
+    raise DesignError(path, f"“{text}”", "a single value; this path names a whole part of the design")

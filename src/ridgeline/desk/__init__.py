@@ -1,0 +1,1 @@
+"""The window: it draws reports and proposes edited documents."""

@@ -1,0 +1,262 @@
+"""The aircraft as outlines in metres, and the views that put them on the sheet."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QColor, QPainter, QPainterPath
+
+from ridgeline.design.airframe import Body, ControlSurface, Surface
+from ridgeline.design.document import Design
+from ridgeline.desk.paint import outline, path_of, pen
+from ridgeline.desk.theme import theme
+
+Point = tuple[float, float]
+Place = tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class View:
+    """A parallel view: which aircraft axes run right and down on the sheet, and at what scale (px per m).
+
+    ``plan`` puts starboard right and aft down; ``side`` aft right and up up; ``front`` starboard right and up up.
+    """
+
+    kind: str
+    x0: float
+    y0: float
+    scale: float
+
+    def at(self, place: Place) -> Point:
+        """Return where a place (x, y, z) stands on the sheet, px."""
+        x, y, z = place
+        if self.kind == "plan":
+            return self.x0 + y * self.scale, self.y0 + x * self.scale
+        if self.kind == "side":
+            return self.x0 + x * self.scale, self.y0 - z * self.scale
+        return self.x0 + y * self.scale, self.y0 - z * self.scale
+
+    def back(self, px: float, py: float) -> Point:
+        """Return the metres across and along of a point on the sheet: (y, x), (x, z) or (y, z)."""
+        across, along = (px - self.x0) / self.scale, (py - self.y0) / self.scale
+        return (across, along) if self.kind == "plan" else (across, -along)
+
+
+def panel_point(surface: Surface, y: float, x: float, z: float, side: int = 1) -> Place:
+    """Return a place of a surface given in its own axes, on the starboard (1) or port (−1) side."""
+    c, s = math.cos(surface.cant), math.sin(surface.cant)
+    across = surface.y + y * c - z * s
+    return surface.x + x, side * across, surface.z + y * s + z * c
+
+
+def sides_of(surface: Surface) -> tuple[int, ...]:
+    """Return the sides a surface is drawn on."""
+    return (1, -1) if surface.mirrored else (1,)
+
+
+def surface_points(surface: Surface, side: int = 1) -> list[Place]:
+    """Return the outline of one panel: leading edge out, trailing edge back."""
+    lead = [panel_point(surface, s.y, s.x, s.z, side) for s in surface.stations]
+    trail = [panel_point(surface, s.y, s.x + s.chord, s.z, side) for s in reversed(surface.stations)]
+    return lead + trail
+
+
+def profile_points(surface: Surface, index: int) -> list[Place]:
+    """Return a station's cut as seen from the side: a thin wedge with a blunt nose, turned by its angle."""
+    station = surface.stations[index]
+    angle = surface.incidence + station.twist
+    c, s = math.cos(angle), math.sin(angle)
+    thick = surface.thickness * station.chord / max(st.chord for st in surface.stations)
+    x0, _y, z0 = panel_point(surface, station.y, station.x, station.z)
+    cut = [(0.0, 0.0), (0.03, 0.45), (0.25, 1.0), (0.5, 0.85), (1.0, 0.06), (1.0, -0.06), (0.5, -0.06), (0.03, -0.12)]
+    points = [(x * station.chord, z * thick) for x, z in cut]
+    return [(x0 + x * c + z * s, 0.0, z0 - x * s + z * c) for x, z in points]
+
+
+def control_points(surface: Surface, control: ControlSurface, side: int = 1) -> list[Place]:
+    """Return the outline of a control on one panel, following the stations between its ends."""
+    inner = [s.y for s in surface.stations if control.start < s.y < control.end]
+    places = [control.start, *inner, control.end]
+    hinge, trail = [], []
+    for y in places:
+        chord, x, z = section_at(surface, y)
+        hinge.append(panel_point(surface, y, x + (1 - control.chord_fraction) * chord, z, side))
+        trail.append(panel_point(surface, y, x + chord, z, side))
+    return hinge + trail[::-1]
+
+
+def section_at(surface: Surface, y: float) -> tuple[float, float, float]:
+    """Return chord, leading edge x and height at a distance out, in the surface's axes."""
+    import numpy as np
+
+    stations = surface.stations
+    ys = [s.y for s in stations]
+    return tuple(float(np.interp(y, ys, [getattr(s, f) for s in stations])) for f in ("chord", "x", "z"))  # type: ignore[return-value]
+
+
+def body_points(body: Body, kind: str, side: int = 1) -> list[Place]:
+    """Return the outline of a body in plan or side view."""
+    if kind == "plan":
+        half = [(s.x, s.width / 2) for s in body.stations]
+        return [(x, side * body.y + w, 0.0) for x, w in half] + [(x, side * body.y - w, 0.0) for x, w in reversed(half)]
+    return [(s.x, 0.0, s.z + s.height / 2) for s in body.stations] + [
+        (s.x, 0.0, s.z - s.height / 2) for s in reversed(body.stations)
+    ]
+
+
+def body_front(body: Body) -> list[Place]:
+    """Return the greatest cross-section of a body as a box or eight-sided outline."""
+    s = max(body.stations, key=lambda station: station.width * station.height)
+    w, h, cut = s.width / 2, s.height / 2, 0.3 * body.rounding
+    corners = [(-w, -h), (w, -h), (w, h), (-w, h)]
+    if cut == 0:
+        return [(0.0, body.y + y, s.z + z) for y, z in corners]
+    points = []
+    for y, z in corners:
+        a, b = (y * (1 - 2 * cut), z), (y, z * (1 - 2 * cut))
+        points += [a, b] if y * z > 0 else [b, a]
+    return [(0.0, body.y + y, s.z + z) for y, z in points]
+
+
+def extent(design: Design, kind: str) -> QRectF:
+    """Return the box around the whole aircraft in a view, in metres (across, down)."""
+    view = View(kind, 0.0, 0.0, 1.0)
+    places: list[Place] = []
+    for surface in design.surfaces:
+        for side in sides_of(surface):
+            places += surface_points(surface, side)
+    for body in design.bodies:
+        places += body_points(body, "plan" if kind == "plan" else "side") if kind != "front" else body_front(body)
+    for wheel in design.wheels:
+        r = wheel.diameter / 2
+        places += [(wheel.x - r, wheel.y, wheel.z - r), (wheel.x + r, -wheel.y, wheel.z + r)]
+    if design.power is not None:
+        r, power = design.power.propeller.diameter / 2, design.power
+        places += [(power.x, r, power.z + r), (power.x, -r, power.z - r), (max(power.x - 0.014, 0.0), 0.0, power.z)]
+    if not places:
+        return QRectF(0, 0, 1, 1)
+    points = [view.at(place) for place in places]
+    xs, ys = [x for x, _ in points], [y for _, y in points]
+    return QRectF(min(xs), min(ys), max(max(xs) - min(xs), 1e-3), max(max(ys) - min(ys), 1e-3))
+
+
+def fitted(design: Design, kind: str, room: QRectF) -> View:
+    """Return the view that centres the whole aircraft in a room, as large as fits."""
+    box = extent(design, kind)
+    scale = min(room.width() / box.width(), room.height() / box.height())
+    return View(kind, room.center().x() - box.center().x() * scale, room.center().y() - box.center().y() * scale, scale)
+
+
+def path_in(view: View, places: list[Place]) -> QPainterPath:
+    """Return a closed outline on the sheet."""
+    return path_of([view.at(place) for place in places])
+
+
+def draw_aircraft(p: QPainter, design: Design, view: View, *, ghost: bool = False, fill: QColor | None = None) -> None:
+    """Draw the whole aircraft in a view; as a ghost, dashed and unfilled."""
+    inks = theme.inks
+    colour = inks.live if ghost else inks.ink
+    width = 1.0 if ghost else 1.5
+
+    def part(places: list[Place], thin: bool = False) -> None:
+        outline(p, path_in(view, places), colour, 1.0 if thin else width, None if ghost or thin else fill, dash=ghost)
+
+    lower_first = sorted(design.surfaces, key=lambda s: s.z)
+    under = [s for s in lower_first if s.role == "wing" and s.z <= 0]
+    over = [s for s in lower_first if s not in under]
+    for surface in under:
+        _draw_surface(part, surface, ghost, view.kind)
+    for body in design.bodies:
+        for side in (1, -1) if body.mirrored else (1,):
+            part(body_front(body) if view.kind == "front" else body_points(body, view.kind, side))
+    if not ghost:
+        _draw_wheels(p, design, view)
+    for surface in over:
+        _draw_surface(part, surface, ghost, view.kind)
+    if not ghost:
+        draw_propeller(p, design, view)
+
+
+def _draw_surface(part: object, surface: Surface, ghost: bool, kind: str) -> None:
+    if kind == "side" and abs(surface.cant) < 0.2:
+        part(profile_points(surface, 0))  # type: ignore[operator]
+        part(profile_points(surface, -1), thin=True)  # type: ignore[operator]
+        return
+    for side in sides_of(surface):
+        part(surface_points(surface, side))  # type: ignore[operator]
+        if not ghost:
+            for control in surface.controls:
+                part(control_points(surface, control, side), thin=True)  # type: ignore[operator]
+
+
+def _draw_wheels(p: QPainter, design: Design, view: View) -> None:
+    inks = theme.inks
+    for wheel in design.wheels:
+        r = wheel.diameter / 2 * view.scale
+        for side in (1, -1) if wheel.mirrored and view.kind != "side" else (1,):
+            x, y = view.at((wheel.x, side * wheel.y, wheel.z))
+            top = view.at((wheel.x, side * 0.35 * wheel.y, 0.0))
+            p.setPen(pen(inks.ink, 1.5))
+            if view.kind != "plan":
+                p.drawLine(int(top[0]), int(top[1]), int(x), int(y))
+            p.setBrush(inks.paper)
+            if view.kind == "side":
+                p.drawEllipse(QRectF(x - r, y - r, 2 * r, 2 * r))
+                p.drawEllipse(QRectF(x - 1, y - 1, 2, 2))
+            elif view.kind == "front":
+                p.drawRect(QRectF(x - r / 4, y - r, r / 2, 2 * r))
+            else:
+                p.drawRect(QRectF(x - r / 4, y - r, r / 2, 2 * r))
+
+
+def draw_propeller(p: QPainter, design: Design, view: View) -> None:
+    """Draw the propeller disc and a spinner."""
+    power = design.power
+    if power is None:
+        return
+    inks, r = theme.inks, power.propeller.diameter / 2
+    p.setPen(pen(inks.soft, 1))
+    if view.kind == "front":
+        from PySide6.QtCore import Qt
+
+        x, y = view.at((0.0, 0.0, power.z))
+        p.setPen(pen(inks.soft, 1, Qt.PenStyle.DashLine))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawEllipse(QRectF(x - r * view.scale, y - r * view.scale, 2 * r * view.scale, 2 * r * view.scale))
+        return
+    ends = (
+        [(power.x, r, 0.0), (power.x, -r, 0.0)]
+        if view.kind == "plan"
+        else [(power.x, 0.0, power.z + r), (power.x, 0.0, power.z - r)]
+    )
+    (x1, y1), (x2, y2) = view.at(ends[0]), view.at(ends[1])
+    if view.kind == "plan":
+        box = QRectF(min(x1, x2), y1 - 1.5, abs(x2 - x1), 3)
+    else:
+        box = QRectF(x1 - 1.5, min(y1, y2), 3, abs(y2 - y1))
+    p.setBrush(inks.fill)
+    p.drawRect(box)
+    pusher = bool(design.bodies) and power.x > max(s.x for b in design.bodies for s in b.stations) - 1e-6
+    tip = power.x + 0.014 if pusher else power.x - 0.014
+    back = power.x - 0.03 if pusher else power.x + 0.03
+    width = 0.009
+    if view.kind == "plan":
+        places = [
+            (back, width, 0.0),
+            (power.x, width, 0.0),
+            (tip, 0.0, 0.0),
+            (power.x, -width, 0.0),
+            (back, -width, 0.0),
+        ]
+    else:
+        z = power.z
+        places = [
+            (back, 0.0, z + width),
+            (power.x, 0.0, z + width),
+            (tip, 0.0, z),
+            (power.x, 0.0, z - width),
+            (back, 0.0, z - width),
+        ]
+    outline(p, path_in(view, places), inks.ink, 1.2, inks.paper)

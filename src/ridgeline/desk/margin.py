@@ -1,0 +1,291 @@
+"""The margin: findings with their remedies, the ghost of one, and the dimensions of what is selected."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
+
+from ridgeline.design.paths import Change, quantity_at
+from ridgeline.desk.paint import fit, heading, line, state_mark, wrap, write
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
+from ridgeline.desk.title_block import MARGIN_WIDTH
+from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.fields import PathField
+from ridgeline.engine.advice.cautions import CAUTIONS
+from ridgeline.engine.figures import Finding
+from ridgeline.units import shown
+
+PAD = 16
+TEXT_LEFT = 36
+ROW = 22
+
+
+@dataclass(frozen=True)
+class Dimension:
+    """One row of the dimensions: a document path to type into, or words to read."""
+
+    label: str
+    path: str = ""
+    read: Callable[[], str] | None = None
+    unit: str = ""
+    changes: Callable[[float], list[Change]] | None = None
+
+
+@dataclass(frozen=True)
+class Selection:
+    """What the dimensions are of."""
+
+    title: str
+    rows: tuple[Dimension, ...]
+
+
+class FindingView(QWidget):
+    """One finding: its mark, sentence, reason and remedies."""
+
+    def __init__(self, parent: QWidget, store: Store, finding: Finding, width: int) -> None:
+        super().__init__(parent)
+        self.setFixedWidth(width)
+        self.finding = finding
+        room = width - TEXT_LEFT - PAD
+        self._title = wrap(finding.text.render(store.units), room, HEADING, bold=True)
+        self._reason = wrap(finding.reason.render(store.units), room, LABEL)
+        self.setAccessibleName(
+            f"{finding.level}: {finding.text.render(store.units)} {finding.reason.render(store.units)}"
+        )
+        y = 16 * len(self._title) + 15 * len(self._reason) + 8
+        self.buttons: list[RuledButton] = []
+        for remedy in finding.remedies:
+            button = RuledButton(self, remedy.text.render(store.units))
+            button.setGeometry(TEXT_LEFT, y, room, 24)
+            button.clicked.connect(lambda _=False, r=remedy: store.apply_remedy(r))
+            button.rested.connect(lambda on, r=remedy: store.show_ghost(r if on else None))
+            self.buttons.append(button)
+            y += 29
+        self.setFixedHeight(y + (4 if finding.remedies else 0))
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        state_mark(p, PAD + 6, 9, self.finding.level)
+        y = 14
+        for words in self._title:
+            write(p, TEXT_LEFT, y, words, HEADING, bold=True)
+            y += 16
+        for words in self._reason:
+            write(p, TEXT_LEFT, y, words, LABEL, theme.inks.soft)
+            y += 15
+
+
+class Findings(QWidget):
+    """The findings of the open stop, worst first."""
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent)
+        self._store, self._stop = store, "brief"
+        self.views: list[FindingView] = []
+        self._shown: tuple[object, ...] = ()
+        store.changed.connect(self.refresh)
+        store.restyled.connect(self._restyle)
+
+    def show_stop(self, stop: str) -> None:
+        """Show the findings of one stop."""
+        self._stop = stop
+        self.refresh()
+
+    def _restyle(self) -> None:
+        self._shown = ()
+
+    def of_stop(self) -> list[Finding]:
+        """Return the findings of the open stop."""
+        return [finding for finding in self._store.report.findings if finding.stop == self._stop]
+
+    def refresh(self) -> None:
+        """Lay the findings out anew when they changed."""
+        found = self.of_stop()
+        key = (self._stop, *found)
+        if key == self._shown:
+            return
+        self._shown = key
+        for view in self.views:
+            view.hide()
+            view.deleteLater()
+        self.views = [FindingView(self, self._store, finding, MARGIN_WIDTH) for finding in found]
+        y = 4
+        for view in self.views:
+            view.move(0, y)
+            view.show()
+            y += view.height() + 4
+        caution = CAUTIONS.get(self._stop)
+        self._caution = wrap(caution, MARGIN_WIDTH - TEXT_LEFT - PAD, LABEL) if caution else []
+        self._caution_top = y + 6
+        if self._caution:
+            y += 30 + 15 * len(self._caution)
+        self.setFixedSize(MARGIN_WIDTH, y + 4)
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        if not self._shown or not self._caution:
+            return
+        p = QPainter(self)
+        inks = theme.inks
+        line(p, TEXT_LEFT, self._caution_top, MARGIN_WIDTH - PAD, self._caution_top, inks.hair)
+        write(p, TEXT_LEFT, self._caution_top + 16, "Take care", LABEL, inks.stop, bold=True)
+        for index, words in enumerate(self._caution):
+            write(p, TEXT_LEFT, self._caution_top + 31 + 15 * index, words, LABEL, inks.soft)
+
+
+class Ghost(QWidget):
+    """What the remedy under the hand would change: figure, now, then."""
+
+    KEYS = (
+        "mass.auw",
+        "balance.cg_fraction",
+        "stability.static_margin",
+        "trim.elevator",
+        "tail.volume_h",
+        "tail.volume_v",
+        "speed.stall",
+        "power.thrust_ratio",
+        "power.static_current",
+        "flight.cruise_throttle",
+        "flight.endurance",
+    )
+    MOST = 4
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent)
+        self._store = store
+        self.setAccessibleName("what the remedy would change")
+        store.ghosted.connect(self._refresh)
+        store.changed.connect(self._refresh)
+        self._rows: list[tuple[str, str, str, str]] = []
+        self.hide()
+
+    def _refresh(self) -> None:
+        self._rows = self._changed_rows()
+        self.setFixedHeight(40 + 20 * len(self._rows))
+        self.setVisible(self._store.ghost is not None)
+        self.update()
+
+    def _changed_rows(self) -> list[tuple[str, str, str, str]]:
+        if self._store.ghost is None:
+            return []
+        rows, units = [], self._store.units
+        for key in self.KEYS:
+            figure = self._store.report.figures.get(key)
+            after = self._store.ghost[1].value(key)
+            if figure is None or figure.value is None or after is None:
+                continue
+            now, then = shown(figure.value, figure.quantity, units), shown(after, figure.quantity, units)
+            if now != then:
+                rows.append((figure.label, now, then, units[figure.quantity].symbol))
+        return rows[: self.MOST]
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks = theme.inks
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        heading(p, PAD, 16, MARGIN_WIDTH - 2 * PAD, "Ghost", "not applied; press to apply", strong=False)
+        y = 42
+        for label, now, then, unit in self._rows:
+            write(p, PAD, y, fit(label, 130), VALUE, inks.soft)
+            write(p, 188, y, now, VALUE, align="right")
+            write(p, 205, y, "→", VALUE, inks.live, align="centre")
+            write(p, 254, y, then, VALUE, inks.live, True, "right")
+            write(p, 262, y, unit, LABEL, inks.soft)
+            y += 20
+
+
+class Dimensions(QWidget):
+    """The dimensions of what is selected, typed in place."""
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent)
+        self._store = store
+        self._selection = Selection("", ())
+        self.fields: dict[str, PathField] = {}
+        store.changed.connect(self.update)
+
+    def show_selection(self, selection: Selection) -> None:
+        """Show the rows of a selection; its fields are kept when only values changed."""
+        same = [(row.label, row.path) for row in selection.rows] == [(r.label, r.path) for r in self._selection.rows]
+        self._selection = selection
+        if not same:
+            for field in self.fields.values():
+                self._store.changed.disconnect(field.refresh)
+                field.hide()
+                field.deleteLater()
+            self.fields = {}
+            for index, row in enumerate(selection.rows):
+                if row.path:
+                    field = PathField(self, self._store, row.path, row.label, changes=row.changes)
+                    field.setGeometry(196, 32 + index * ROW, 72, 20)
+                    field.show()
+                    self.fields[row.path] = field
+        self.setFixedHeight(34 + ROW * len(selection.rows) + 8 if selection.rows else 0)
+        self.setVisible(bool(selection.rows))
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks, units = theme.inks, self._store.units
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        heading(p, PAD, 16, MARGIN_WIDTH - 2 * PAD, "Dimensions", self._selection.title)
+        for index, row in enumerate(self._selection.rows):
+            y = 47 + index * ROW
+            write(p, PAD, y, fit(row.label, 176), VALUE, inks.soft)
+            unit = row.unit
+            if row.path and not unit:
+                try:
+                    quantity = quantity_at(self._store.design, row.path)
+                except ValueError:
+                    quantity = None
+                unit = units[quantity].symbol if quantity else ""
+            if row.read is not None:
+                write(p, 267, y, row.read(), VALUE, align="right")
+            write(p, 276, y, unit, LABEL, inks.soft)
+
+
+class Margin(QWidget):
+    """The right-hand column."""
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent)
+        self.setFixedWidth(MARGIN_WIDTH)
+        self._store = store
+        self.findings = Findings(self, store)
+        scroll = QScrollArea(self)
+        scroll.setWidget(self.findings)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.viewport().setAutoFillBackground(False)
+        self.findings.setAutoFillBackground(False)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.ghost = Ghost(self, store)
+        self.dimensions = Dimensions(self, store)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 30, 0, 4)
+        column.setSpacing(0)
+        column.addWidget(scroll, 1)
+        column.addWidget(self.ghost)
+        column.addWidget(self.dimensions)
+        store.changed.connect(self.update)
+
+    def show_stop(self, stop: str) -> None:
+        """Show the findings of a stop."""
+        self.findings.show_stop(stop)
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        line(p, 0.5, 0, 0.5, self.height(), theme.inks.hair)
+        found = self.findings.of_stop()
+        count = {level: sum(f.level == level for f in found) for level in ("stop", "look", "settled")}
+        words = {"stop": "to stop at", "look": "to look at", "settled": "settled"}
+        aside = ", ".join(f"{n} {words[level]}" for level, n in count.items() if n)
+        heading(p, PAD, 21, MARGIN_WIDTH - 2 * PAD, "Findings", aside or "none yet")

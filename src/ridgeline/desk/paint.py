@@ -1,0 +1,361 @@
+"""Shared painting of the drafting sheet: words, hatches, rulers, dimension lines, marks."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+
+from ridgeline.desk.theme import LABEL, SCALE_END, VALUE, font, theme
+
+LEFT, RIGHT, CENTRE = "left", "right", "centre"
+#: The mean chord is written c with a bar over it; the bar is painted, since few fonts carry the combined glyph.
+BAR = "\u0304"
+
+
+def pen(colour: QColor, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine) -> QPen:
+    """Return a pen with square ends; dashes are drawn short, as on a drawing."""
+    made = QPen(colour, width, style)
+    made.setCapStyle(Qt.PenCapStyle.FlatCap)
+    if style == Qt.PenStyle.DashLine:
+        made.setDashPattern([4 / width, 3 / width])
+    return made
+
+
+def width_of(words: str, size: int = VALUE, bold: bool = False) -> float:
+    """Return how wide words are, px."""
+    return QFontMetricsF(font(size, bold)).horizontalAdvance(words.replace(BAR, ""))
+
+
+def write(
+    p: QPainter,
+    x: float,
+    y: float,
+    words: str,
+    size: int = VALUE,
+    colour: QColor | None = None,
+    bold: bool = False,
+    align: str = LEFT,
+    halo: bool = False,
+) -> float:
+    """Write words with their baseline at ``y``; returns their width. ``halo`` clears the paper behind them."""
+    plain = words.replace(BAR, "")
+    chosen = font(size, bold)
+    metrics = QFontMetricsF(chosen)
+    width = metrics.horizontalAdvance(plain)
+    x0 = x - (width if align == RIGHT else width / 2 if align == CENTRE else 0)
+    if halo:
+        p.fillRect(QRectF(x0 - 2, y - metrics.ascent(), width + 4, metrics.height() - 1), theme.inks.paper)
+    p.setFont(chosen)
+    p.setPen(colour or theme.inks.ink)
+    p.drawText(QPointF(x0, y), plain)
+    for index in (i for i, letter in enumerate(words) if letter == BAR):
+        before = words[: index - 1].replace(BAR, "")
+        start = x0 + metrics.horizontalAdvance(before)
+        end = x0 + metrics.horizontalAdvance(before + words[index - 1])
+        top = y - metrics.xHeight() - 2.0
+        p.setPen(pen(colour or theme.inks.ink, 1))
+        p.drawLine(QPointF(start + 0.5, top), QPointF(end - 0.5, top))
+    return width
+
+
+def fit(words: str, width: float, size: int = VALUE, bold: bool = False) -> str:
+    """Shorten words with an ellipsis to a width in px."""
+    if width_of(words, size, bold) <= width:
+        return words
+    while words and width_of(words + "…", size, bold) > width:
+        words = words[:-1]
+    return words.rstrip() + "…"
+
+
+def wrap(words: str, width: float, size: int = LABEL, bold: bool = False) -> list[str]:
+    """Break words into lines no wider than a width in px."""
+    lines, line = [], ""
+    for word in words.split():
+        trial = f"{line} {word}".strip()
+        if line and width_of(trial, size, bold) > width:
+            lines.append(line)
+            line = word
+        else:
+            line = trial
+    return [*lines, line] if line else lines
+
+
+def line(
+    p: QPainter,
+    x1: float,
+    y1: float,
+    x2: float,
+    y2: float,
+    colour: QColor | None = None,
+    width: float = 1.0,
+    dash: bool = False,
+) -> None:
+    """Draw a line."""
+    p.setPen(pen(colour or theme.inks.ink, width, Qt.PenStyle.DashLine if dash else Qt.PenStyle.SolidLine))
+    p.drawLine(QLineF(x1, y1, x2, y2))
+
+
+def rule(p: QPainter, x: float, y: float, width: float, strong: bool = False) -> None:
+    """Draw a horizontal rule of the sheet."""
+    line(p, x, y + 0.5, x + width, y + 0.5, theme.inks.ink if strong else theme.inks.hair)
+
+
+def heading(p: QPainter, x: float, y: float, width: float, words: str, aside: str = "", strong: bool = True) -> None:
+    """Write a heading with a quiet aside at the right end, and rule it off 8 px below."""
+    used = write(p, x, y, words, 13, bold=True)
+    if aside:
+        write(p, x + width, y, fit(aside, width - used - 12, LABEL), LABEL, theme.inks.soft, align=RIGHT)
+    rule(p, x, y + 8, width, strong)
+
+
+def path_of(points: Iterable[tuple[float, float]], closed: bool = True) -> QPainterPath:
+    """Return a path through points in px."""
+    path = QPainterPath()
+    for index, (x, y) in enumerate(points):
+        if index == 0:
+            path.moveTo(x, y)
+        else:
+            path.lineTo(x, y)
+    if closed:
+        path.closeSubpath()
+    return path
+
+
+def outline(
+    p: QPainter,
+    path: QPainterPath,
+    colour: QColor | None = None,
+    width: float = 1.5,
+    fill: QColor | None = None,
+    dash: bool = False,
+) -> None:
+    """Draw the outline of a part, filled or not; dashed for hidden and proposed ones."""
+    p.setPen(pen(colour or theme.inks.ink, width, Qt.PenStyle.DashLine if dash else Qt.PenStyle.SolidLine))
+    p.setBrush(fill if fill is not None else Qt.BrushStyle.NoBrush)
+    p.drawPath(path)
+    p.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def hatch(p: QPainter, area: QPainterPath | QRectF, colour: QColor, rising: bool = True, step: float = 4.5) -> None:
+    """Hatch an area at ±45°: rising for the neutral-point window, falling for the rule of thumb."""
+    path = area if isinstance(area, QPainterPath) else _rect_path(area)
+    box = path.boundingRect()
+    p.save()
+    p.setClipPath(path, Qt.ClipOperation.IntersectClip)
+    p.setPen(pen(colour, 1))
+    start, reach = box.left() - box.height(), box.height()
+    lines = []
+    for index in range(math.ceil((box.width() + 2 * reach) / step)):
+        x = start + index * step
+        lines.append(
+            QLineF(x, box.bottom(), x + reach, box.top()) if rising else QLineF(x, box.top(), x + reach, box.bottom())
+        )
+    p.drawLines(lines)
+    p.restore()
+
+
+def _rect_path(rect: QRectF) -> QPainterPath:
+    path = QPainterPath()
+    path.addRect(rect)
+    return path
+
+
+def state_mark(p: QPainter, x: float, y: float, state: str) -> None:
+    """Draw a state by shape and ink: ring untouched, disc settled, triangle look here, bar stop."""
+    inks = theme.inks
+    p.setPen(Qt.PenStyle.NoPen)
+    if state == "look":
+        p.setBrush(inks.look)
+        p.drawPolygon(QPolygonF([QPointF(x, y - 5.5), QPointF(x + 6, y + 5), QPointF(x - 6, y + 5)]))
+    elif state == "stop":
+        p.setBrush(inks.stop)
+        p.drawRect(QRectF(x - 6, y - 2.5, 12, 5))
+    elif state == "settled":
+        p.setBrush(inks.ink)
+        p.drawEllipse(QPointF(x, y), 4.8, 4.8)
+    else:
+        p.setPen(pen(inks.ink, 1.5))
+        p.setBrush(inks.paper)
+        p.drawEllipse(QPointF(x, y), 4.2, 4.2)
+    p.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def cg_mark(p: QPainter, x: float, y: float, radius: float = 6.0, colour: QColor | None = None) -> None:
+    """Draw the balance-point mark: a circle with opposite quarters filled."""
+    colour = colour or theme.inks.live
+    box = QRectF(x - radius, y - radius, 2 * radius, 2 * radius)
+    p.setPen(pen(colour, 1.5))
+    p.setBrush(theme.inks.paper)
+    p.drawEllipse(box)
+    p.setPen(Qt.PenStyle.NoPen)
+    p.setBrush(colour)
+    p.drawPie(box, 90 * 16, 90 * 16)
+    p.drawPie(box, 270 * 16, 90 * 16)
+    p.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def nice_step(span: float, wish: int) -> float:
+    """Return a step of 1, 2 or 5 times a power of ten that divides a span into about ``wish`` parts."""
+    raw = max(span, 1e-12) / max(wish, 1)
+    power = 10 ** math.floor(math.log10(raw))
+    return next((m * power for m in (1, 2, 5) if m * power >= raw * 0.999), 10 * power)
+
+
+def ticks(low: float, high: float, step: float) -> list[float]:
+    """Return the multiples of a step inside a range."""
+    first = math.ceil(low / step - 1e-9)
+    last = math.floor(high / step + 1e-9)
+    return [index * step for index in range(first, last + 1)]
+
+
+def ruler(
+    p: QPainter,
+    rect: QRectF,
+    low: float,
+    high: float,
+    step: float,
+    parts: int = 10,
+    *,
+    unit: str = "",
+    top: bool = True,
+    box: bool = True,
+    mirrored: bool = False,
+) -> None:
+    """Draw a horizontal ruler from ``low`` to ``high`` (in shown units), ticks on its upper or lower edge."""
+    inks = theme.inks
+    if box:
+        p.setPen(pen(inks.hair, 1))
+        p.setBrush(inks.ruler)
+        p.drawRect(rect)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+    scale = rect.width() / (high - low)
+    fine = step / parts
+    edge = rect.top() if top else rect.bottom()
+    sign = 1 if top else -1
+    for value in ticks(low, high, fine):
+        x = rect.left() + (value - low) * scale
+        ratio = value / step
+        major = abs(ratio - round(ratio)) < 1e-6
+        half = abs(ratio * 2 - round(ratio * 2)) < 1e-6
+        length = 8 if major else (5.5 if half else 3.5)
+        line(p, x, edge, x, edge + sign * length, inks.ink)
+        if major:
+            label = f"{abs(value) if mirrored else value:g}".replace("-", "−")
+            half_width = width_of(label, LABEL) / 2
+            place = min(max(x, rect.left() + half_width + 2), rect.right() - half_width - 2)
+            base = rect.bottom() - 3 if top else rect.top() + 11
+            write(p, place, base, label, LABEL, inks.soft, align=CENTRE)
+    if unit:
+        write(p, rect.right() + 4, rect.center().y() + 4, unit, LABEL, inks.soft)
+
+
+def arrow_head(p: QPainter, x: float, y: float, dx: float, dy: float, colour: QColor, size: float = 5.0) -> None:
+    """Draw a filled arrow head with its tip at (x, y) pointing along (dx, dy)."""
+    length = math.hypot(dx, dy) or 1.0
+    ux, uy = dx / length, dy / length
+    tip, back = QPointF(x, y), QPointF(x - ux * size, y - uy * size)
+    side = QPointF(-uy * size * 0.35, ux * size * 0.35)
+    p.setPen(Qt.PenStyle.NoPen)
+    p.setBrush(colour)
+    p.drawPolygon(QPolygonF([tip, back + side, back - side]))
+    p.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def dimension(
+    p: QPainter,
+    x1: float,
+    x2: float,
+    y: float,
+    words: str,
+    *,
+    colour: QColor | None = None,
+    size: int = VALUE,
+    bold: bool = False,
+    witness: Sequence[float] = (),
+) -> None:
+    """Draw a horizontal dimension line from ``x1`` to ``x2`` with its words on it; ``witness`` y values tie it down."""
+    colour = colour or theme.inks.soft
+    for x, foot in zip((x1, x2), witness, strict=False):
+        line(p, x, y - 4, x, foot, theme.inks.hair)
+    line(p, x1, y, x2, y, colour)
+    room = abs(x2 - x1) > width_of(words, size, bold) + 22
+    inward = 1 if room else -1
+    sign = 1 if x2 > x1 else -1
+    arrow_head(p, x1, y, -sign * inward, 0, colour)
+    arrow_head(p, x2, y, sign * inward, 0, colour)
+    if room:
+        write(p, (x1 + x2) / 2, y + 4, words, size, colour, bold, CENTRE, halo=True)
+    else:
+        write(p, max(x1, x2) + 8, y + 4, words, size, colour, bold, LEFT, halo=True)
+
+
+def dimension_up(
+    p: QPainter,
+    x: float,
+    y1: float,
+    y2: float,
+    words: str,
+    *,
+    colour: QColor | None = None,
+    size: int = VALUE,
+    bold: bool = False,
+) -> None:
+    """Draw a vertical dimension line with its words beside or on it."""
+    colour = colour or theme.inks.soft
+    line(p, x, y1, x, y2, colour)
+    sign = 1 if y2 > y1 else -1
+    arrow_head(p, x, y1, 0, -sign, colour)
+    arrow_head(p, x, y2, 0, sign, colour)
+    if abs(y2 - y1) > 34:
+        write(p, x, (y1 + y2) / 2 + 4, words, size, colour, bold, CENTRE, halo=True)
+    else:
+        write(p, x + 6, (y1 + y2) / 2 + 4, words, size, colour, bold, LEFT)
+
+
+def short_scale(
+    p: QPainter,
+    rect: QRectF,
+    low: float,
+    high: float,
+    value: float | None,
+    band: float,
+    wanted: tuple[float | None, float | None] | None,
+    colour: QColor,
+) -> None:
+    """Draw a short linear scale: wanted range hatched, the value as a tick, its band as a bar."""
+    inks = theme.inks
+    base = rect.bottom()
+
+    def place(v: float) -> float:
+        return rect.left() + (min(max(v, low), high) - low) / (high - low) * rect.width()
+
+    if wanted is not None:
+        left = place(wanted[0]) if wanted[0] is not None else rect.left()
+        right = place(wanted[1]) if wanted[1] is not None else rect.right()
+        if right > left:
+            hatch(p, QRectF(left, rect.top(), right - left, rect.height()), inks.soft, step=4)
+            p.setPen(pen(inks.hair, 1))
+            p.drawRect(QRectF(left, rect.top(), right - left, rect.height()))
+    line(p, rect.left(), base, rect.right(), base, inks.ink)
+    line(p, rect.left(), base - 3, rect.left(), base + 3, inks.ink)
+    line(p, rect.right(), base - 3, rect.right(), base + 3, inks.ink)
+    if value is None:
+        return
+    x = place(value)
+    line(p, place(value - band), base, place(value + band), base, colour, 3)
+    line(p, x, rect.top() - 1, x, base + 3, colour, 2)
+
+
+def brush_of(colour: QColor, alpha: int) -> QBrush:
+    """Return a see-through brush of an ink."""
+    thin = QColor(colour)
+    thin.setAlpha(alpha)
+    return QBrush(thin)
+
+
+def small_label(p: QPainter, x: float, y: float, words: str, align: str = LEFT) -> None:
+    """Write the end of a scale."""
+    write(p, x, y, words, SCALE_END, theme.inks.soft, align=align)

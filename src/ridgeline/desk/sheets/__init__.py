@@ -1,0 +1,1 @@
+"""One sheet per stop: a picture of the aircraft or of the physics, edited in place."""

@@ -1,0 +1,503 @@
+"""Balance: the chord as a long ruler, the pack on its rail, and every lever with its exact amount."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QWidget
+
+from ridgeline.desk.drawing import View, body_points, draw_aircraft, extent, panel_point, path_in
+from ridgeline.desk.margin import Dimension, Selection
+from ridgeline.desk.paint import (
+    cg_mark,
+    dimension,
+    hatch,
+    heading,
+    line,
+    nice_step,
+    outline,
+    pen,
+    rule,
+    ruler,
+    write,
+)
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, rail_reach
+from ridgeline.engine.figures import BAND, Remedy
+from ridgeline.engine.sizing.purposes import RULE_TAILED, RULE_TAILLESS
+from ridgeline.units import shown, with_unit
+
+_BARS_TOP, _RULER_TOP, _RULER_HEIGHT = 62, 142, 44
+_FOOT = 124
+_LEVERS = 104
+
+
+class BalanceSheet(Sheet):
+    """The balance point against both schools' targets."""
+
+    key, title = "balance", "Balance"
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent, store)
+        self.pack = Handle(
+            self, "pack on its rail", self._drag_pack, store.seal, look="frame", cursor=Qt.CursorShape.SizeHorCursor
+        )
+        self.pack._press = lambda: store.select("pack")
+        self.levers: list[RuledButton] = []
+        self._lever_key: tuple[object, ...] = ()
+        self._view = View("side", 0, 0, 1)
+
+    def subtitle(self) -> str:
+        balanced = self.store.report.results["balance"]
+        if balanced is None:
+            return self.store.report.figures["balance.cg_fraction"].why_not
+        root = self.store.report.value("balance.cg_from_root") or 0.0
+        words = f"{with_unit(abs(root), 'length', self.store.units)} {'behind' if root >= 0 else 'ahead of'} the root leading edge"
+        if balanced.neutral is None:
+            return words
+        chord = self.store.report.value("wing.mac") or 0.0
+        gap = (balanced.neutral - balanced.cg_fraction) * chord
+        return f"{words}, {with_unit(abs(gap), 'length', self.store.units)} {'ahead of' if gap >= 0 else 'behind'} the neutral point"
+
+    def selection(self) -> Selection:
+        index = pack_on_rail(self.store.design)
+        if index is None:
+            return Selection("", ())
+        part = self.store.design.parts[index]
+        state = self.store.report.results["masses"].state
+        units = self.store.units
+        moving = float(self.store.report.results["masses"].items.mass[index])
+        chord = self.store.report.value("wing.mac") or 1.0
+        front, back = rail_reach(part)
+        share = 0.010 * moving / state.mass / chord if state is not None else 0.0
+        base = f"parts[{index}]"
+        return Selection(
+            part.name,
+            (
+                Dimension("Mass, weighed", f"{base}.weighed"),
+                Dimension("Centre behind the nose", f"{base}.x"),
+                Dimension("Centre over the datum", f"{base}.z"),
+                Dimension("Room from", f"{base}.rail.front"),
+                Dimension("Room to", f"{base}.rail.back"),
+                Dimension("Length on the rail", f"{base}.rail.item_length"),
+                Dimension(
+                    "Left to slide, fore and aft",
+                    read=lambda: f"{shown(part.x - front, 'length', units)}, {shown(back - part.x, 'length', units)}",
+                    unit=units["length"].symbol,
+                ),
+                Dimension("10 mm of slide moves it", read=lambda: shown(share, "fraction", units), unit="% c\u0304"),
+            ),
+        )
+
+    def arrange(self) -> None:
+        self._fit_view()
+        index = pack_on_rail(self.store.design)
+        self.pack.setProperty("off", index is None)
+        self.pack.setVisible(index is not None)
+        if index is not None:
+            box = self._pack_box(index)
+            self.pack.setFixedSize(max(int(box.width()), 12), max(int(box.height()), 12))
+            self.pack.place(box.center().x(), box.center().y())
+        self._arrange_levers()
+
+    def _fit_view(self) -> None:
+        """Scale the side view to its room, with its balance point under that of the ruler where it fits."""
+        box = extent(self.store.design, "side")
+        top, bottom = _RULER_TOP + _RULER_HEIGHT + 34, self.height() - _FOOT - _LEVERS - 42
+        width = self.width() - 2 * PAD - 16
+        scale = min(width / box.width(), (bottom - top) / box.height())
+        slack = width - box.width() * scale
+        left = PAD + 8 + slack / 2
+        state = self.store.report.results["masses"].state
+        balanced = self.store.report.results["balance"]
+        if state is not None and balanced is not None:
+            wanted = self._percent(100 * balanced.cg_fraction) - (float(state.cg[0]) - box.left()) * scale
+            left = min(max(wanted, PAD + 8), PAD + 8 + slack)
+        middle = (top + bottom) / 2
+        self._view = View("side", left - box.left() * scale, middle - box.center().y() * scale, scale)
+        self.scale = scale
+
+    def _percent(self, percent: float) -> float:
+        low, high = self._range()
+        return self._ruler_rect().left() + (percent - low) / (high - low) * self._ruler_rect().width()
+
+    def _range(self) -> tuple[float, float]:
+        balanced = self.store.report.results["balance"]
+        marks = [0.0, 100.0]
+        if balanced is not None:
+            marks += [100 * balanced.cg_fraction - 8, 100 * balanced.cg_fraction + 8]
+        return min(marks), max(marks)
+
+    def _ruler_rect(self) -> QRectF:
+        return QRectF(PAD + 22, _RULER_TOP, self.width() - 2 * PAD - 66, _RULER_HEIGHT)
+
+    def _pack_box(self, index: int) -> QRectF:
+        part = self.store.design.parts[index]
+        assert part.rail is not None
+        x, y = self._view.at((part.x, 0.0, part.z))
+        long = part.rail.item_length * self._view.scale
+        high = max(0.24 * long, 14)
+        return QRectF(x - long / 2, y - high / 2, long, high)
+
+    def _drag_pack(self, px: float, _py: float) -> None:
+        index = pack_on_rail(self.store.design)
+        if index is None:
+            return
+        front, back = rail_reach(self.store.design.parts[index])
+        x = min(max(self._view.back(px, 0)[0], front), back)
+        self.store.put(f"parts[{index}].x", round(x, 5), "Slide pack", merge="pack")
+
+    def _targets(self) -> list[tuple[str, float]]:
+        balanced = self.store.report.results["balance"]
+        if balanced is None or balanced.first_throw is None:
+            return []
+        return [("To the first throw", 0.5 * sum(balanced.first_throw)), ("To the settled balance", balanced.aim)]
+
+    def _arrange_levers(self) -> None:
+        found: list[tuple[int, int, Remedy]] = []
+        for column, (_words, aim) in enumerate(self._targets()):
+            found += [(column, row, r) for row, r in enumerate(levers_to(self.store.design, self.store.report, aim))]
+        key = (self.store.design, self.store.system)
+        if self._lever_key != key:
+            self._lever_key = key
+            for old in self.levers:
+                old.hide()
+                old.deleteLater()
+            self.levers = []
+            for _column, _row, remedy in found:
+                button = RuledButton(self, remedy.text.render(self.store.units))
+                button.clicked.connect(lambda _=False, r=remedy: self.store.apply_remedy(r))
+                button.rested.connect(lambda on, r=remedy: self.store.show_ghost(r if on else None))
+                button.show()
+                self.levers.append(button)
+        top = self.height() - _FOOT - _LEVERS + 24
+        width = (self.width() - 2 * PAD - 24) // 2
+        for button, (column, row, _remedy) in zip(self.levers, found, strict=True):
+            button.setGeometry(PAD + column * (width + 24), top + row * 29, width, 24)
+
+    def draw(self, p: QPainter) -> None:
+        balanced = self.store.report.results["balance"]
+        if balanced is not None:
+            self._draw_ruler(p)
+            self._draw_bars(p, balanced)
+        self._draw_side(p)
+        self._draw_levers(p)
+        self._draw_foot(p)
+
+    def _draw_ruler(self, p: QPainter) -> None:
+        rect = self._ruler_rect()
+        low, high = self._range()
+        chord = (self.store.report.value("wing.mac") or 1.0) * self.store.units["length"].factor
+        upper = QRectF(rect.left(), rect.top(), rect.width(), rect.height() / 2)
+        lower = QRectF(rect.left(), rect.top() + rect.height() / 2, rect.width(), rect.height() / 2)
+        ruler(p, upper, low, high, 10, unit="% c\u0304")
+        ruler(
+            p,
+            lower,
+            low * chord / 100,
+            high * chord / 100,
+            nice_step((high - low) * chord / 100, 10),
+            unit=self.store.units["length"].symbol,
+            top=False,
+        )
+        p.setPen(pen(theme.inks.ink, 1))
+        p.drawRect(rect)
+
+    def _draw_bars(self, p: QPainter, balanced: object) -> None:
+        inks, report = theme.inks, self.store.report
+        b = report.results["balance"]
+        cg = report.figures["balance.cg_fraction"]
+        neutral = report.figures["stability.neutral_point_fraction"]
+        habit = RULE_TAILLESS if b.tailless else RULE_TAILED
+        y = _BARS_TOP
+        top = y - 24
+        cg_x = self._percent(100 * b.cg_fraction)
+        self._bar_label(
+            p,
+            "Rule of thumb",
+            y,
+            f"{100 * habit[0]:.0f} to {100 * habit[1]:.0f} %, habit for {'tailless' if b.tailless else 'tailed'} planes",
+        )
+        box = QRectF(
+            self._percent(100 * habit[0]), y - 9, self._percent(100 * habit[1]) - self._percent(100 * habit[0]), 11
+        )
+        hatch(p, box, inks.soft, rising=False)
+        p.setPen(pen(inks.soft, 1))
+        p.drawRect(box)
+        y += 21
+        if b.target is not None and b.neutral is not None:
+            margins = (b.neutral - b.target[1], b.neutral - b.target[0])
+            words = f"Neutral point less {100 * margins[0]:.0f} to {100 * margins[1]:.0f} %"
+            first = f"{100 * b.target[0]:.0f} to {100 * b.target[1]:.0f} %; first throw {100 * b.first_throw[0]:.0f} to {100 * b.first_throw[1]:.0f} %"
+            self._bar_label(p, words, y, first)
+            box = QRectF(
+                self._percent(100 * b.target[0]),
+                y - 9,
+                self._percent(100 * b.target[1]) - self._percent(100 * b.target[0]),
+                11,
+            )
+            hatch(p, box, inks.ink)
+            p.setPen(pen(inks.ink, 1))
+            p.drawRect(box)
+            left = self._percent(100 * b.first_throw[0])
+            p.setPen(pen(inks.live, 1, Qt.PenStyle.DashLine))
+            p.drawRect(QRectF(left, y - 9, self._percent(100 * b.first_throw[1]) - left, 11))
+            y += 21
+        reach = self._reach()
+        if reach is not None:
+            self._bar_label(p, "Pack on its rail can reach", y, f"{100 * reach[0]:.0f} to {100 * reach[1]:.0f} %")
+            x1, x2 = self._percent(100 * reach[0]), self._percent(100 * reach[1])
+            line(p, x1, y - 3, x2, y - 3, inks.ink, 1.5)
+            for x in (x1, x2):
+                line(p, x, y - 8, x, y + 2, inks.ink, 1.5)
+            y += 21
+        band = BAND * cg.sigma
+        margin = report.figures["stability.static_margin"]
+        tail = "" if margin.value is None else f"; margin {100 * margin.value:.1f} ± {100 * BAND * margin.sigma:.1f} %"
+        self._bar_label(
+            p, "Balance point now", y, f"{100 * b.cg_fraction:.1f} ± {100 * band:.1f} %{tail}".replace("-", "−")
+        )
+        p.fillRect(
+            QRectF(self._percent(100 * (b.cg_fraction - band)), y - 6, self._percent(200 * band) - self._percent(0), 5),
+            inks.live,
+        )
+        bottom = _RULER_TOP
+        line(p, cg_x, top, cg_x, bottom + _RULER_HEIGHT, inks.live, 2)
+        write(
+            p, cg_x + 6, top + 2, f"CG {100 * b.cg_fraction:.1f} %".replace("-", "−"), VALUE, inks.live, True, halo=True
+        )
+        if neutral.value is not None:
+            x = self._percent(100 * neutral.value)
+            line(p, x, top, x, bottom + _RULER_HEIGHT, inks.predicted, 1.2, dash=True)
+            place = x + 6 if x - cg_x > 84 or x < cg_x else x + max(6, 90 - (x - cg_x))
+            write(
+                p,
+                place,
+                top + 2,
+                f"NP {100 * neutral.value:.1f} ± {100 * BAND * neutral.sigma:.1f} %, hand formula",
+                VALUE,
+                inks.predicted,
+                halo=True,
+            )
+
+    def _bar_label(self, p: QPainter, left: str, y: float, right: str) -> None:
+        marks = self._bars_left(), self._bars_right()
+        write(p, marks[0] - 10, y, left, LABEL, align="right")
+        write(p, marks[1] + 12, y, right, LABEL, theme.inks.soft)
+
+    def _bar_values(self) -> list[float]:
+        b = self.store.report.results["balance"]
+        values = [*(RULE_TAILLESS if b.tailless else RULE_TAILED), b.cg_fraction]
+        values += [*b.target, *b.first_throw, b.neutral] if b.target is not None else []
+        reach = self._reach()
+        return values + list(reach or ())
+
+    def _bars_left(self) -> float:
+        return max(min(self._percent(100 * v) for v in self._bar_values()), 170)
+
+    def _bars_right(self) -> float:
+        return min(max(self._percent(100 * v) for v in self._bar_values()), self.width() - 220)
+
+    def _reach(self) -> tuple[float, float] | None:
+        """Return the balance the pack's rail reaches, as fractions of the mean chord."""
+        index = pack_on_rail(self.store.design)
+        state, ref = self.store.report.results["masses"].state, self.store.report.results["shape"].reference
+        if index is None or state is None or ref is None:
+            return None
+        part = self.store.design.parts[index]
+        share = float(self.store.report.results["masses"].items.mass[index]) / state.mass
+        front, back = rail_reach(part)
+        now = (float(state.cg[0]) - ref.mac_x_le) / ref.mac
+        return now + (front - part.x) * share / ref.mac, now + (back - part.x) * share / ref.mac
+
+    def _draw_side(self, p: QPainter) -> None:
+        inks, design, report, view = theme.inks, self.store.design, self.store.report, self._view
+        ref = report.results["shape"].reference
+        if self.store.ghost is not None:
+            draw_aircraft(p, self.store.ghost[0], view, ghost=True)
+        draw_aircraft(p, design, view, fill=inks.paper)
+        box = extent(design, "side")
+        floor = view.y0 + box.bottom() * view.scale + 8
+        factor = self.store.units["length"].factor
+        low, high = box.left() * factor, box.right() * factor
+        rect = QRectF(view.x0 + box.left() * view.scale, floor, box.width() * view.scale, 22)
+        ruler(p, rect, low, high, nice_step(high - low, 10), unit="", box=False)
+        line(p, rect.left(), floor, rect.right(), floor, inks.ink)
+        write(p, rect.left() - 8, floor + 19, self.store.units["length"].symbol, LABEL, inks.soft, align="right")
+        if ref is not None:
+            wing = next(s for s in design.surfaces if s.role == "wing")
+            _x, _y, z = panel_point(wing, ref.mac_y, 0.0, 0.0)
+            for percent, x in ((0.0, ref.mac_x_le), (100.0, ref.mac_x_le + ref.mac)):
+                foot = view.at((x, 0.0, wing.z if wing.cant == 0 else z))
+                line(p, self._percent(percent), _RULER_TOP + _RULER_HEIGHT, foot[0], foot[1] - 26, inks.hair, dash=True)
+                line(p, foot[0], foot[1] - 26, foot[0], foot[1] - 6, inks.hair, dash=True)
+        self._draw_pack(p)
+        self._draw_marks(p, floor)
+
+    def _draw_pack(self, p: QPainter) -> None:
+        inks = theme.inks
+        index = pack_on_rail(self.store.design)
+        if index is None:
+            return
+        part, view = self.store.design.parts[index], self._view
+        assert part.rail is not None
+        box = self._pack_box(index)
+        mass = float(self.store.report.results["masses"].items.mass[index])
+        rail_y = box.bottom() + 4
+        x1, x2 = view.at((part.rail.front, 0, 0))[0], view.at((part.rail.back, 0, 0))[0]
+        line(p, x1, rail_y, x2, rail_y, inks.ink, 1.5)
+        for x in (x1, x2):
+            line(p, x, rail_y - 5, x, rail_y + 5, inks.ink, 1.5)
+        p.setPen(pen(inks.live, 2 if self.pack.hasFocus() else 1.5))
+        p.setBrush(inks.wash)
+        p.drawRect(box)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        words = f"pack {with_unit(mass, 'mass', self.store.units)}" if part.group == "battery" else part.name
+        write(p, box.center().x(), box.top() - 4, words, LABEL, inks.live, True, "centre", halo=True)
+        if self.store.ghost is not None:
+            ghost = self.store.ghost[0].parts[index] if index < len(self.store.ghost[0].parts) else part
+            shift = (ghost.x - part.x) * view.scale
+            if abs(shift) > 0.5:
+                p.setPen(pen(inks.live, 1, Qt.PenStyle.DashLine))
+                p.drawRect(box.translated(shift, 0))
+
+    def _draw_marks(self, p: QPainter, floor: float) -> None:
+        inks, report, view = theme.inks, self.store.report, self._view
+        state, ref = report.results["masses"].state, report.results["shape"].reference
+        if state is None:
+            return
+        x, y = view.at((float(state.cg[0]), 0.0, float(state.cg[2])))
+        head = _RULER_TOP + _RULER_HEIGHT
+        balanced = report.results["balance"]
+        if balanced is not None:
+            mark = self._percent(100 * balanced.cg_fraction)
+            line(p, mark, head, x, head + 22, inks.live, 2)
+            line(p, x, head + 22, x, floor, inks.live, 2)
+        neutral = report.value("stability.neutral_point_x")
+        if neutral is not None and ref is not None:
+            nx = view.at((neutral, 0, 0))[0]
+            mark = self._percent(100 * (neutral - ref.mac_x_le) / ref.mac)
+            line(p, mark, head, nx, head + 22, inks.predicted, 1.2, dash=True)
+            line(p, nx, head + 22, nx, y - 26, inks.predicted, 1.2, dash=True)
+        cg_mark(p, x, y, 7)
+        ghost = self.store.ghost
+        if ghost is not None and ghost[1].value("balance.cg_x") is not None:
+            gx, gy = view.at((ghost[1].value("balance.cg_x") or 0.0, 0.0, ghost[1].value("balance.cg_z") or 0.0))
+            p.setPen(pen(inks.live, 1.5, Qt.PenStyle.DashLine))
+            p.drawEllipse(QRectF(gx - 7, gy - 7, 14, 14))
+        if ref is not None:
+            root_x = view.at((ref.x_root_le, 0, 0))[0]
+            row = head + 36
+            words = self.length(float(state.cg[0]) - ref.x_root_le)
+            dimension(p, root_x, x, row, words, colour=inks.live, bold=True, witness=(row + 26, row))
+
+    def _draw_levers(self, p: QPainter) -> None:
+        top = self.height() - _FOOT - _LEVERS + 6
+        width = (self.width() - 2 * PAD - 24) / 2
+        targets = self._targets()
+        for column, (words, aim) in enumerate(targets):
+            heading(p, PAD + column * (width + 24), top + 2, width, words, f"{100 * aim:.1f} % c\u0304")
+        if not targets:
+            why = self.store.report.figures["stability.static_margin"].why_not
+            write(p, PAD, top + 2, f"No lever is offered: {why}.", VALUE, theme.inks.soft)
+
+    def _draw_foot(self, p: QPainter) -> None:
+        top = self.height() - _FOOT + 8
+        rule(p, PAD, top - 8, self.width() - 2 * PAD)
+        each = (self.width() - 2 * PAD) / 3
+        for index in (1, 2):
+            line(p, PAD + index * each, top - 8, PAD + index * each, self.height() - 6, theme.inks.hair)
+        self._draw_sideways(p, QRectF(PAD, top, each - 14, _FOOT - 16))
+        self._draw_upright(p, QRectF(PAD + each + 14, top, each - 28, _FOOT - 16))
+        self._draw_balance_marks(p, QRectF(PAD + 2 * each + 14, top, each - 14, _FOOT - 16))
+
+    def _title(self, p: QPainter, rect: QRectF, words: str, aside: str) -> None:
+        write(p, rect.left(), rect.top() + 12, words, VALUE, bold=True)
+        write(p, rect.right(), rect.top() + 12, aside, LABEL, theme.inks.soft, align="right")
+
+    def _draw_sideways(self, p: QPainter, rect: QRectF) -> None:
+        inks, design = theme.inks, self.store.design
+        offset = self.store.report.value("balance.cg_y")
+        if offset is None:
+            return
+        side = "starboard" if offset > 0 else "port"
+        level = abs(offset) < 5e-5
+        aside = "level" if level else f"{self.length(abs(offset), 1)} {self.store.units['length'].symbol} to {side}"
+        self._title(p, rect, "Sideways", aside)
+        box = extent(design, "front")
+        room = QRectF(rect.left() + 6, rect.top() + 20, rect.width() - 12, rect.height() - 46)
+        scale = min(room.width() / box.width(), room.height() / box.height())
+        view = View(
+            "front", room.center().x() - box.center().x() * scale, room.center().y() - box.center().y() * scale, scale
+        )
+        draw_aircraft(p, design, view, fill=inks.paper)
+        x = view.at((0.0, offset, 0.0))[0]
+        line(p, x, room.top() - 4, x, room.bottom() + 6, inks.live, 2)
+        write(p, rect.left(), rect.bottom() - 2, "port", LABEL, inks.soft)
+        write(p, rect.right(), rect.bottom() - 2, "starboard", LABEL, inks.soft, align="right")
+
+    def _draw_upright(self, p: QPainter, rect: QRectF) -> None:
+        inks, design, report = theme.inks, self.store.design, self.store.report
+        height, power = report.value("balance.cg_z"), design.power
+        thrust = report.value("power.static_thrust")
+        if height is None or power is None or thrust is None:
+            self._title(p, rect, "Up and down", "no thrust line yet")
+            return
+        gap = power.z - height
+        word = "over" if gap > 0 else "under"
+        unit = self.store.units["length"].symbol
+        self._title(p, rect, "Up and down", f"thrust {self.length(abs(gap), 0)} {unit} {word} CG")
+        box = extent(design, "side")
+        room = QRectF(rect.left() + 6, rect.top() + 20, rect.width() - 12, rect.height() - 46)
+        scale = min(room.width() / box.width(), room.height() / box.height())
+        view = View(
+            "side", room.center().x() - box.center().x() * scale, room.center().y() - box.center().y() * scale, scale
+        )
+        for body in design.bodies:
+            outline(p, path_in(view, body_points(body, "side")), inks.ink, 1.2)
+        for surface in design.surfaces:
+            if surface.role == "wing":
+                start = view.at(panel_point(surface, 0, 0, 0))
+                end = view.at(panel_point(surface, 0, surface.stations[0].chord, 0))
+                line(p, *start, *end, inks.ink, 2)
+        x, y = view.at((report.value("balance.cg_x") or 0.0, 0.0, height))
+        line_y = view.at((0.0, 0.0, power.z))[1]
+        line(p, rect.left() + 4, line_y, rect.right() - 4, line_y, inks.predicted, 1.2, dash=True)
+        cg_mark(p, x, y, 5)
+        moment = thrust * abs(gap)
+        turn = "level" if moment < 5e-4 else ("nose down" if gap > 0 else "nose up")
+        write(p, rect.left(), rect.bottom() - 2, f"{moment:.2f} N m {turn} at full throttle", LABEL, inks.soft)
+
+    def _draw_balance_marks(self, p: QPainter, rect: QRectF) -> None:
+        inks = theme.inks
+        from_root = self.store.report.value("balance.cg_from_root")
+        self._title(p, rect, "Balance marks", "under the wing")
+        if from_root is None:
+            return
+        wing = next((s for s in self.store.design.surfaces if s.role == "wing"), None)
+        if wing is None:
+            return
+        widths = [
+            s.width
+            for body in self.store.design.bodies
+            for s in body.stations
+            if wing.x <= s.x <= wing.x + wing.stations[0].chord
+        ]
+        apart = max(max(widths, default=0.0) + 0.03, 0.04)
+        edge = rect.top() + 30
+        line(p, rect.left(), edge, rect.right() - 66, edge, inks.ink, 2)
+        write(p, rect.right(), edge + 4, "root edge", LABEL, inks.soft, align="right")
+        middle, row = rect.left() + (rect.width() - 66) / 2, edge + 30
+        for side in (-1, 1):
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(inks.live)
+            p.drawEllipse(QRectF(middle + side * 34 - 4, row - 4, 8, 8))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+        dimension(p, middle - 34, middle + 34, row + 18, self.length(apart), witness=(row, row))
+        line(p, rect.right() - 56, edge, rect.right() - 56, row, inks.live)
+        write(p, rect.right() - 50, row + 4, self.length(from_root), VALUE, inks.live, True)
+        write(p, rect.left(), rect.bottom() - 2, "support it here: the nose dips slightly", LABEL, inks.soft)

@@ -1,0 +1,117 @@
+"""What every sheet has: a title line, a place for the drawing, and a layout that follows design and size."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QWidget
+
+from ridgeline.desk.margin import Selection
+from ridgeline.desk.paint import fit, write
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import HEADING, LABEL, TITLE, theme
+from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.units import with_unit
+
+PAD = 16
+
+
+class Sheet(QWidget):
+    """Base of the sheets. Subclasses draw in ``draw`` and place their children in ``arrange``."""
+
+    wants = Signal(str)
+    key = ""
+    title = ""
+    needs_airframe = True
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent)
+        self.store = store
+        self.scale = 0.0
+        self._empty_button = RuledButton(self, "Go to the Brief", bold=True)
+        self._empty_button.setFixedHeight(32)
+        self._empty_button.clicked.connect(lambda: self.wants.emit("brief"))
+        store.changed.connect(self.refresh)
+        store.ghosted.connect(self.update)
+        store.selected.connect(self.refresh)
+
+    @property
+    def empty(self) -> bool:
+        """Tell whether there is nothing to draw yet."""
+        return self.needs_airframe and not self.store.design.surfaces
+
+    def subtitle(self) -> str:
+        """Return the sentence beside the title."""
+        return ""
+
+    def selection(self) -> Selection:
+        """Return what the margin's dimensions are of."""
+        return Selection("", ())
+
+    def arrange(self) -> None:
+        """Place children for the present size and design."""
+
+    def draw(self, p: QPainter) -> None:
+        """Draw the sheet."""
+
+    def refresh(self) -> None:
+        """Follow a change of the design, if the sheet is in view."""
+        if self.isVisible():
+            self._arrange()
+            self.update()
+
+    def _arrange(self) -> None:
+        for child in self.findChildren(QWidget):
+            if child is not self._empty_button and child.parentWidget() is self:
+                child.setVisible(not self.empty and not child.property("off"))
+        self._empty_button.setVisible(self.empty)
+        if self.empty:
+            self._empty_button.setGeometry(self.width() // 2 - 110, self.height() // 2 + 6, 220, 32)
+        else:
+            self.arrange()
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._arrange()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._arrange()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        super().mousePressEvent(event)
+
+    def words(self, key: str, decimals: int | None = None) -> str:
+        """Write a figure with its unit, or a dash."""
+        figure = self.store.report.figures[key]
+        if figure.value is None:
+            return "–"
+        return with_unit(figure.value, figure.quantity, self.store.units, decimals)
+
+    def length(self, metres: float, decimals: int | None = None) -> str:
+        """Write a length without its unit, as on a drawing."""
+        unit = self.store.units["length"]
+        return f"{metres * unit.factor:.{unit.decimals if decimals is None else decimals}f}".replace("-", "−")
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(self.rect(), theme.inks.paper)
+        used = write(p, PAD, 22, self.title, TITLE, bold=True)
+        write(p, PAD + used + 16, 22, fit(self.subtitle(), self.width() - used - 48), 12, theme.inks.soft)
+        if self.empty:
+            middle = self.height() / 2
+            write(p, self.width() / 2, middle - 34, "Nothing is laid out yet.", HEADING, bold=True, align="centre")
+            words = "Set the wishes at the Brief, then lay out the airframe: it comes already near its balance."
+            write(
+                p,
+                self.width() / 2,
+                middle - 14,
+                fit(words, self.width() - 40, LABEL),
+                LABEL,
+                theme.inks.soft,
+                align="centre",
+            )
+            return
+        self.draw(p)

@@ -1,0 +1,387 @@
+"""Brief: the purpose, the wishes as sentences, what they allow, and what it comes to."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QAbstractButton, QApplication, QMenu, QWidget
+
+from ridgeline.design.airframe import Surface
+from ridgeline.desk.drawing import View, path_in, sides_of, surface_points
+from ridgeline.desk.margin import Dimension, Selection
+from ridgeline.desk.paint import cg_mark, dimension, heading, line, outline, pen, rule, write
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton
+from ridgeline.desk.widgets.constraint_plot import ConstraintPlot
+from ridgeline.desk.widgets.fields import PathField
+from ridgeline.desk.widgets.sentences import Sentence, Sentences
+from ridgeline.engine.geometry.surfaces import measure_surface
+from ridgeline.engine.sizing.constraints import start_brief
+from ridgeline.engine.sizing.purposes import PURPOSES
+from ridgeline.units import shown, with_unit
+
+_LEFT = 246
+_PURPOSE_ROW = 22
+
+CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
+    "brief.build_method": (
+        "build method",
+        (
+            ("foam_board", "foam board 5 mm"),
+            ("extruded_foam", "extruded sheet 6 mm"),
+            ("printed_foaming", "foaming plastic, printed"),
+            ("printed_plain", "plain plastic, printed"),
+        ),
+    ),
+    "brief.controls": (
+        "controls",
+        (
+            ("rudder_elevator", "rudder and elevator"),
+            ("aileron_elevator", "ailerons and elevator"),
+            ("full_house", "ailerons, flaps, rudder"),
+            ("elevons", "elevons"),
+        ),
+    ),
+    "brief.tail": ("tail", (("conventional", "a plain tail"), ("v_tail", "a V-tail"), ("none", "no tail"))),
+    "brief.launch": ("launch", (("hand", "by hand"), ("wheels", "from wheels"), ("bungee", "by bungee"))),
+}
+
+
+class PurposeRow(QAbstractButton):
+    """One purpose with its usual loading and thrust ratio."""
+
+    def __init__(self, parent: QWidget, store: Store, key: str) -> None:
+        super().__init__(parent)
+        self._store, self.key = store, key
+        self.setCheckable(True)
+        self.setAccessibleName(f"purpose {PURPOSES[key].label}")
+        self.setToolTip(f"{PURPOSES[key].label}: sets the starting values")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def sizeHint(self) -> QSize:
+        return QSize(_LEFT, _PURPOSE_ROW)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks, values = theme.inks, PURPOSES[self.key]
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        chosen = self._store.design.brief.purpose == self.key
+        live = chosen or self.hasFocus() or self.underMouse()
+        if chosen:
+            p.fillRect(self.rect(), inks.wash)
+            p.fillRect(QRectF(0, 0, 3, self.height()), inks.live)
+        colour = inks.live if live else inks.ink
+        write(p, 8, 15, values.label, VALUE, colour, chosen)
+        unit = self._store.units["loading"]
+        low, high = (f"{v * unit.factor:.0f}" for v in values.loading)
+        write(p, 158, 15, f"{low}–{high}", LABEL, colour, align="right")
+        write(p, 206, 15, "–".join(f"{v:g}" for v in values.thrust_ratio), LABEL, colour, align="right")
+        self._silhouette(p, QRectF(214, 3, 30, 16))
+        rule(p, 0, self.height() - 1, self.width())
+
+    def _silhouette(self, p: QPainter, box: QRectF) -> None:
+        """Sketch the purpose's usual aspect ratio in plan; the tailless one swept."""
+        values = PURPOSES[self.key]
+        span = box.width()
+        chord = span / (0.5 * sum(values.aspect_ratio))
+        x, y = box.center().x(), box.top() + 4
+        p.setPen(pen(theme.inks.ink, 1))
+        p.setBrush(theme.inks.paper)
+        if self.key == "tailless":
+            from ridgeline.desk.paint import path_of
+
+            p.drawPath(
+                path_of(
+                    [
+                        (x, y - 2),
+                        (x + span / 2, y + 6),
+                        (x + span / 2, y + 9),
+                        (x, y + 4),
+                        (x - span / 2, y + 9),
+                        (x - span / 2, y + 6),
+                    ]
+                )
+            )
+            return
+        p.drawRect(QRectF(x - 1.2, y - 3, 2.4, 15))
+        p.drawRect(QRectF(x - span / 2, y, span, max(chord, 2.2)))
+        p.drawRect(QRectF(x - 4.5, y + 9, 9, 2.4))
+
+
+class BriefSheet(Sheet):
+    """From a purpose to a design point, and to an airframe laid out from it."""
+
+    key, title, needs_airframe = "brief", "Brief", False
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent, store)
+        self.purposes = {key: PurposeRow(self, store, key) for key in PURPOSES}
+        for key, row in self.purposes.items():
+            row.clicked.connect(lambda _=False, k=key: self.choose_purpose(k))
+        self.wishes = Sentences(self)
+        self.words: dict[str, WordButton] = {path: self._word(path) for path in CHOICES}  # type: ignore[assignment]
+        self.fields: dict[str, PathField] = {}
+        self.packs = WordButton(self.wishes, "packs on hand", (), self._pack_words, lambda _value: None)
+        self.packs.clicked.disconnect()
+        self.packs.clicked.connect(self._open_packs)
+        self._tell()
+        self.plot = ConstraintPlot(self, store)
+        self.lay_out_button = RuledButton(
+            self, "Lay out the airframe", aside="one step, can be undone", bold=True, strong=True
+        )
+        self.lay_out_button.clicked.connect(self.lay_out)
+        self._sketch: tuple[Surface, ...] = ()
+        self._sketch_of: object = None
+
+    def subtitle(self) -> str:
+        brief = self.store.design.brief
+        launch = {"hand": "hand-launched", "wheels": "wheeled", "bungee": "bungee-launched"}[brief.launch]
+        label = PURPOSES[brief.purpose].label.lower()
+        return f"a {launch} {label} design, under {with_unit(brief.ceiling, 'mass', self.store.units)}"
+
+    def _word(self, path: str) -> WordButton:
+        name, choices = CHOICES[path]
+        field = path.removeprefix("brief.")
+
+        def choose(value: str) -> None:
+            self.store.put(path, value, f"Set {name}")
+
+        return WordButton(self.wishes, name, choices, lambda: str(getattr(self.store.design.brief, field)), choose)
+
+    def _field(self, path: str, name: str) -> PathField:
+        field = PathField(self.wishes, self.store, f"brief.{path}", name, right=False, unit=True)
+        self.fields[path] = field
+        return field
+
+    def _tell(self) -> None:
+        w, f = self.words, self._field
+        self.wishes.tell(
+            (
+                Sentence(
+                    ("Built from", w["brief.build_method"], ", with", w["brief.controls"], "and", w["brief.tail"], ".")
+                ),
+                Sentence(
+                    (
+                        "Launched",
+                        w["brief.launch"],
+                        "in",
+                        f("head_wind", "head wind"),
+                        "of wind; from wheels within",
+                        f("ground_roll", "take-off run"),
+                        ".",
+                    )
+                ),
+                Sentence(
+                    (
+                        "No more than",
+                        f("ceiling", "ceiling weight"),
+                        "and",
+                        f("span_limit", "span limit"),
+                        "of span, carrying",
+                        f("payload", "payload"),
+                        ".",
+                    )
+                ),
+                Sentence(
+                    (
+                        "Flown",
+                        f("elevation", "field elevation"),
+                        "above the sea at",
+                        f("temperature_c", "air temperature"),
+                        ".",
+                    )
+                ),
+                Sentence(
+                    (
+                        "Stalls below",
+                        f("stall_speed", "stall speed wish"),
+                        ", climbs",
+                        f("climb_rate", "climb wish"),
+                        ", turns at",
+                        f("bank", "bank in a turn"),
+                        ", stays up",
+                        f("endurance", "wished time"),
+                        ".",
+                    )
+                ),
+                Sentence(("Packs on hand:", self.packs, ".")),
+            )
+        )
+
+    def _pack_words(self) -> str:
+        packs = self.store.design.brief.packs
+        return (
+            ", ".join(packs[:3]) + (f" and {len(packs) - 3} more" if len(packs) > 3 else "")
+            if packs
+            else "any of the library"
+        )
+
+    def _open_packs(self) -> None:
+        from ridgeline.library import shipped_shelf
+
+        menu = QMenu(self)
+        for pack in shipped_shelf().packs:
+            action = menu.addAction(pack.name)
+            action.setCheckable(True)
+            action.setChecked(pack.name in self.store.design.brief.packs)
+            action.triggered.connect(lambda on, name=pack.name: self._set_pack(name, on))
+        menu.popup(self.packs.mapToGlobal(self.packs.rect().bottomLeft()))
+
+    def _set_pack(self, name: str, on: bool) -> None:
+        packs = [p for p in self.store.design.brief.packs if p != name] + ([name] if on else [])
+        self.store.put("brief.packs", tuple(packs), "Set packs on hand")
+
+    def choose_purpose(self, key: str) -> None:
+        """Take the starting values of a purpose."""
+        self.store.put("brief", start_brief(self.store.design.brief, key), f"Set purpose {PURPOSES[key].label}")
+
+    def lay_out(self) -> None:
+        """Make the airframe of the brief, as one undoable step."""
+        from ridgeline.engine.sizing.layout import lay_out
+        from ridgeline.library import shipped_shelf
+
+        QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+        try:
+            design = self.store.design
+            made = lay_out(design.brief, shipped_shelf(), design.name)
+            update = {"revision": design.revision + (1 if design.surfaces else 0), "note": design.note}
+            self.store.replace(made.model_copy(update=update), "Lay out the airframe")
+        finally:
+            QApplication.restoreOverrideCursor()
+        self.store.noted.emit(
+            "Laid out: see the Shape, then weigh, balance and power it. Undo brings the old one back."
+        )
+
+    def selection(self) -> Selection:
+        values = PURPOSES[self.store.design.brief.purpose]
+
+        def span(low_high: tuple[float, float], digits: int) -> str:
+            return f"{low_high[0]:.{digits}f} to {low_high[1]:.{digits}f}" if low_high[1] else "none"
+
+        return Selection(
+            "starting values, and the usual",
+            (
+                Dimension("Wing loading", "brief.wing_loading"),
+                Dimension("Thrust ratio", "brief.thrust_ratio", unit=span(values.thrust_ratio, 1)),
+                Dimension("Aspect ratio", "brief.aspect_ratio", unit=span(values.aspect_ratio, 1)),
+                Dimension("Horizontal tail volume", "brief.tail_volume_h", unit=span(values.volume_h, 2)),
+                Dimension("Vertical tail volume", "brief.tail_volume_v", unit=span(values.volume_v, 3)),
+                Dimension(
+                    "Static margin",
+                    "brief.static_margin",
+                    unit=f"% {100 * values.static_margin[0]:.0f}–{100 * values.static_margin[1]:.0f}",
+                ),
+                Dimension("Cruise over stall", "brief.cruise_ratio"),
+            ),
+        )
+
+    def arrange(self) -> None:
+        for index, row in enumerate(self.purposes.values()):
+            row.setGeometry(PAD, 62 + index * _PURPOSE_ROW, _LEFT, _PURPOSE_ROW)
+            row.setChecked(row.key == self.store.design.brief.purpose)
+        for button in (*self.words.values(), self.packs):
+            button.refresh()
+        top = 62 + len(self.purposes) * _PURPOSE_ROW + 38
+        self.wishes.setGeometry(PAD, top, _LEFT, self.height() - top - 46)
+        self.wishes.flow()
+        self.lay_out_button.setGeometry(PAD, self.height() - 42, _LEFT, 32)
+        right = PAD + _LEFT + 20
+        self.plot.setGeometry(right, 58, self.width() - right - 12, int(0.50 * self.height()))
+
+    def refresh(self) -> None:
+        if self._sketch_of is not self.store.design.brief:
+            self._sketch_of = self.store.design.brief
+            from ridgeline.engine.sizing.outline import sketch
+
+            self._sketch = sketch(self.store.design.brief)
+        super().refresh()
+
+    def draw(self, p: QPainter) -> None:
+        if not self._sketch:
+            self.refresh()
+        inks = theme.inks
+        heading(p, PAD, 48, _LEFT, "Purpose")
+        unit = self.store.units["loading"].symbol
+        write(p, PAD + 158, 48, unit, LABEL, inks.soft, align="right")
+        write(p, PAD + 206, 48, "T/W", LABEL, inks.soft, align="right")
+        heading(p, PAD, 62 + len(self.purposes) * _PURPOSE_ROW + 24, _LEFT, "Wishes", "press an underlined value")
+        right = PAD + _LEFT + 20
+        line(p, right - 10.5, 36, right - 10.5, self.height() - 8, inks.hair)
+        write(p, right, 48, "What the wishes allow", 13, bold=True)
+        write(p, self.width() - PAD, 48, "thrust ratio over wing loading", LABEL, inks.soft, align="right")
+        self._draw_outcome(
+            p, QRectF(right, 58 + int(0.50 * self.height()) + 8, self.width() - right - PAD, 0.50 * self.height() - 74)
+        )
+
+    def _draw_outcome(self, p: QPainter, area: QRectF) -> None:
+        inks = theme.inks
+        rule(p, area.left(), area.top() - 4, area.width())
+        write(p, area.left(), area.top() + 14, "What it comes to", 13, bold=True)
+        brief = self.store.design.brief
+        rows = self._outcome_rows()
+        left = area.right() - 142
+        line(p, left - 12.5, area.top(), left - 12.5, area.bottom(), inks.hair)
+        pitch = min(24.0, (area.height() - 4) / len(rows))
+        for index, (label, value, unit) in enumerate(rows):
+            y = area.top() + 12 + index * pitch
+            write(p, left, y, label, LABEL, inks.soft)
+            write(p, area.right() - 30, y, value, VALUE, align="right")
+            write(p, area.right() - 26, y, unit, LABEL, inks.soft)
+        room = QRectF(area.left() + 6, area.top() + 40, left - 24 - area.left() - 12, area.height() - 48)
+        span = max(self._sketch[0].stations[-1].y * 2, 0.1)
+        long = max(s.x + s.stations[-1].x + s.stations[-1].chord for s in self._sketch)
+        scale = min(room.width() / span, room.height() / long)
+        self.scale = scale
+        view = View("plan", room.center().x(), room.top() + 4, scale)
+        self._draw_sketch(p, view, room, brief.span_limit)
+
+    def _draw_sketch(self, p: QPainter, view: View, room: QRectF, _limit: float) -> None:
+        inks = theme.inks
+        wing = self._sketch[0]
+        tail = self._sketch[1:]
+        if tail:
+            end = max(s.x + s.stations[0].chord for s in tail)
+            body = [(0.02, 0.03), (wing.x, 0.04), (wing.x + wing.stations[0].chord, 0.03), (end, 0.008)]
+            half = 0.02 + 0.02 * wing.stations[0].chord / 0.2
+            points = [(x, w * half / 0.04, 0.0) for x, w in body]
+            places = points + [(x, -w, z) for x, w, z in reversed(points)]
+            outline(p, path_in(view, places), inks.ink, 1.2, inks.fill)
+        for surface in self._sketch:
+            for side in sides_of(surface):
+                outline(p, path_in(view, surface_points(surface, side)), inks.ink, 1.5, inks.fill)
+        half_span = wing.stations[-1].y
+        (x1, _), (x2, _) = view.at((0, -half_span, 0)), view.at((0, half_span, 0))
+        y = view.at((wing.x, 0, 0))[1]
+        dimension(p, x1, x2, max(view.y0 - 2, y - 14), self.length(2 * half_span), witness=(y + 10, y + 10))
+        measured = measure_surface(wing)
+        cg = view.at((wing.x + measured.mean_chord.x_leading_edge + 0.33 * measured.mean_chord.length, 0.0, 0.0))
+        cg_mark(p, *cg, 5)
+        self._draw_stick(p, view, room)
+
+    def _draw_stick(self, p: QPainter, view: View, room: QRectF) -> None:
+        """Draw a 30 cm ruler at the same scale, for the eye."""
+        inks = theme.inks
+        metric = self.store.system == "metric"
+        real = 0.30 if metric else 0.3048
+        wide = real * view.scale
+        box = QRectF(room.left(), room.bottom() - 26, wide, 11)
+        p.setPen(pen(inks.ink, 1))
+        p.setBrush(inks.ruler)
+        p.drawRect(box)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        parts = 30 if metric else 12
+        for index in range(1, parts):
+            x = box.left() + index * wide / parts
+            line(p, x, box.top(), x, box.top() + (5 if index % 5 == 0 else 3), inks.ink)
+        write(p, box.left(), box.bottom() + 14, "ruler, 30 cm" if metric else "ruler, 1 ft", LABEL, inks.soft)
+
+    def _outcome_rows(self) -> list[tuple[str, str, str]]:
+        from ridgeline.engine.sizing.outline import outcome
+
+        units = self.store.units
+        rows = []
+        for label, value, quantity in outcome(self.store.design.brief, self._sketch):
+            rows.append((label, shown(value, quantity, units), units[quantity].symbol))
+        return rows

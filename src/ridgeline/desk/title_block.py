@@ -1,0 +1,173 @@
+"""The title block: the vital figures, always on, and the name, version, scale, units and saved state."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QEvent, QRectF, Qt, Signal
+from PySide6.QtGui import QEnterEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QAbstractButton, QWidget
+
+from ridgeline.desk.paint import fit, line, nice_step, pen, short_scale, small_label, width_of, write
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VITAL, theme
+from ridgeline.desk.widgets.fields import PathField
+from ridgeline.engine.figures import BAND, Figure
+from ridgeline.engine.register import TITLE_BLOCK
+from ridgeline.units import shown
+
+HEIGHT = 92
+MARGIN_WIDTH = 320
+
+
+def scale_ends(figure: Figure, wanted: tuple[float | None, float | None] | None) -> tuple[float, float]:
+    """Return the ends of a cell's scale: round numbers around the wanted range and the value (stored unit)."""
+    ends = [v for v in (wanted or (None, None)) if v is not None]
+    value = figure.value
+    marks = [*ends, *([value] if value is not None else [])] or [0.0, 1.0]
+    low, high = min(marks), max(marks)
+    reach = max(high - low, 0.35 * abs(high), 1e-6)
+    low, high = low - 0.45 * reach, high + 0.45 * reach
+    if figure.quantity != "fraction":
+        low = max(low, 0.0)
+    return low, high
+
+
+class VitalCell(QAbstractButton):
+    """One figure: label, value and band, and a short scale with the wanted range. Pressed, it shows its working."""
+
+    def __init__(self, parent: QWidget, store: Store, key: str) -> None:
+        super().__init__(parent)
+        self._store, self.key = store, key
+        figure = store.report.figures[key]
+        self.setCheckable(True)
+        self.setAccessibleName(figure.label)
+        self.setToolTip(f"{figure.label}: press for the working")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        super().enterEvent(event)
+        self.update()
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks, units = theme.inks, self._store.units
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        figure = self._store.report.figures[self.key]
+        quantity = figure.quantity
+        if self.isChecked() or self.underMouse() or self.hasFocus():
+            p.fillRect(QRectF(0, 0, self.width(), 3), inks.live)
+        line(p, self.width() - 0.5, 0, self.width() - 0.5, self.height(), inks.hair)
+        write(p, 12, 19, fit(figure.label, self.width() - 16, LABEL), LABEL, inks.soft)
+        wanted = self._store.report.wanted.get(self.key)
+        if figure.value is None:
+            write(p, 12, 42, "–", VITAL, inks.soft)
+            write(p, 32, 41, fit(figure.why_not, self.width() - 40, LABEL), LABEL, inks.soft)
+            return
+        colour = self._colour(figure.value, wanted)
+        used = write(p, 12, 42, shown(figure.value, quantity, units), VITAL, inks.ink)
+        band = shown(BAND * figure.sigma, quantity, units) if not units[quantity].offset else ""
+        write(p, 12 + used + 5, 42, f"± {band}", LABEL, inks.soft)
+        low, high = scale_ends(figure, wanted)
+        self._ghost_tick(p, low, high)
+        rect = QRectF(12, self.height() - 32, self.width() - 24, 8)
+        short_scale(p, rect, low, high, figure.value, BAND * figure.sigma, wanted, colour)
+        step_decimals = max(0, units[quantity].decimals - 1)
+        step = nice_step((high - low) * units[quantity].factor, 8)
+        step_decimals = 0 if step >= 1 else min(step_decimals + 1, 2)
+        small_label(p, 12, self.height() - 9, shown(low, quantity, units, step_decimals))
+        small_label(p, self.width() / 2, self.height() - 9, _symbol(self.key, units[quantity].symbol), "centre")
+        small_label(p, self.width() - 12, self.height() - 9, shown(high, quantity, units, step_decimals), "right")
+
+    def _ghost_tick(self, p: QPainter, low: float, high: float) -> None:
+        if self._store.ghost is None:
+            return
+        value = self._store.ghost[1].value(self.key)
+        if value is not None and low <= value <= high:
+            x = 12 + (value - low) / (high - low) * (self.width() - 24)
+            p.setPen(pen(theme.inks.live, 1.5, Qt.PenStyle.DotLine))
+            p.drawLine(int(x), self.height() - 36, int(x), self.height() - 20)
+
+    def _colour(self, value: float, wanted: tuple[float | None, float | None] | None) -> object:
+        low, high = wanted or (None, None)
+        outside = (low is not None and value < low) or (high is not None and value > high)
+        return theme.inks.look if outside else theme.inks.live
+
+
+def _symbol(key: str, symbol: str) -> str:
+    return "% c\u0304" if key in ("balance.cg_fraction",) else symbol
+
+
+class TitleBlock(QWidget):
+    """Eight vital cells and the drawing's own particulars."""
+
+    asked = Signal(str)
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(HEIGHT)
+        self._store = store
+        self.scale_of: Callable[[], float] = lambda: 0.0
+        self.cells = [VitalCell(self, store, key) for key in TITLE_BLOCK]
+        for cell in self.cells:
+            cell.clicked.connect(lambda _=False, key=cell.key: self.asked.emit(key))
+        self.name = PathField(self, store, "name", "name of the design", size=15, right=False)
+        self.name.setStyleSheet("font-weight: bold; font-size: 15px; border-bottom: none;")
+        store.changed.connect(self._place_name)
+        store.changed.connect(self.update)
+        store.ghosted.connect(self.update)
+
+    def mark(self, key: str | None) -> None:
+        """Mark the cell whose working is open."""
+        for cell in self.cells:
+            cell.setChecked(cell.key == key)
+
+    def resizeEvent(self, _event: QEvent) -> None:
+        room = self.width() - MARGIN_WIDTH
+        each = room / len(self.cells)
+        for index, cell in enumerate(self.cells):
+            cell.setGeometry(round(index * each), 2, round((index + 1) * each) - round(index * each), HEIGHT - 2)
+        self._place_name()
+
+    def _place_name(self) -> None:
+        wide = min(width_of(self.name.text(), 15, bold=True) + 12, MARGIN_WIDTH - 60)
+        self.name.setGeometry(self.width() - MARGIN_WIDTH + 12, 8, int(max(wide, 90)), 24)
+
+    def _scale_words(self) -> str:
+        scale = self.scale_of()
+        # A screen pixel is taken as 0.2646 mm (96 to the inch).
+        return f"1 : {1000 / (scale * 0.26458):.0f}" if scale > 0 else "–"
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks, store = theme.inks, self._store
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(QRectF(0, 0, self.width(), 2), inks.ink)
+        left = self.width() - MARGIN_WIDTH
+        line(p, left + 0.5, 2, left + 0.5, self.height(), inks.ink)
+        line(p, left, 43.5, self.width(), 43.5, inks.hair)
+        note = store.design.note
+        room = MARGIN_WIDTH - 34 - self.name.width()
+        write(p, self.width() - 14, 25, fit(note, room, LABEL), LABEL, inks.soft, align="right")
+        saved = "never" if store.path is None else ("no, edited" if store.unsaved else "yes")
+        if store.path is None and not store.unsaved:
+            saved = "sample" if store.design.surfaces else "new"
+        units = "mm  g" if store.system == "metric" else "in  oz"
+        rows = (
+            ("Revision", str(store.design.revision)),
+            ("Scale", self._scale_words()),
+            ("Units", units),
+            ("Saved", saved),
+        )
+        each = MARGIN_WIDTH / len(rows)
+        for index, (label, value) in enumerate(rows):
+            x = left + index * each
+            if index:
+                line(p, x + 0.5, 44, x + 0.5, self.height(), inks.hair)
+            write(p, x + 14, 62, label, LABEL, inks.soft)
+            write(p, x + 14, 81, fit(value, each - 16, 12), 12)

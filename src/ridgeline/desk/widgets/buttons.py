@@ -1,0 +1,147 @@
+"""Ruled buttons: remedies, choices written as underlined words, and plain text buttons."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QEnterEvent, QFocusEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QAbstractButton, QMenu, QPushButton, QWidget
+
+from ridgeline.desk.paint import fit, line, pen, width_of, write
+from ridgeline.desk.theme import LABEL, VALUE, theme
+
+
+class RuledButton(QAbstractButton):
+    """A button drawn as a ruled box; resting on it, or reaching it by key, previews what it does."""
+
+    rested = Signal(bool)
+
+    def __init__(
+        self, parent: QWidget, words: str, *, aside: str = "", bold: bool = False, strong: bool = False
+    ) -> None:
+        super().__init__(parent)
+        self.setText(words)
+        self.setAccessibleName(words)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setFixedHeight(24)
+        self.setToolTip(words)
+        self._aside, self._bold, self._strong = aside, bold, strong
+
+    def sizeHint(self) -> QSize:
+        return QSize(int(width_of(self.text(), LABEL)) + 26, 24)
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        super().enterEvent(event)
+        self.rested.emit(True)
+        self.update()
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self.rested.emit(False)
+        self.update()
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self.rested.emit(True)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.rested.emit(False)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks = theme.inks
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        live = self._strong or self.underMouse() or self.hasFocus()
+        box = QRectF(0.5, 0.5, self.width() - 1, self.height() - 1)
+        p.setPen(pen(inks.live if live else inks.soft, 1))
+        p.setBrush(inks.wash if live else Qt.BrushStyle.NoBrush)
+        p.drawRect(box)
+        if live:
+            p.fillRect(QRectF(0, 0, 4, self.height()), inks.live)
+        size = 13 if self._bold else LABEL
+        room = self.width() - 22 - (width_of(self._aside, LABEL) + 12 if self._aside else 0)
+        colour = inks.live if live else inks.ink
+        write(p, 12, self.height() / 2 + 4, fit(self.text(), room, size, self._bold), size, colour, self._bold)
+        if self._aside:
+            write(p, self.width() - 10, self.height() / 2 + 4, self._aside, LABEL, inks.soft, align="right")
+
+
+class WordButton(QPushButton):
+    """An underlined word that opens a short menu of choices; shows the present one."""
+
+    def __init__(
+        self,
+        parent: QWidget,
+        name: str,
+        choices: Sequence[tuple[str, str]],
+        read: Callable[[], str],
+        choose: Callable[[str], None],
+    ) -> None:
+        super().__init__(parent)
+        self.setFlat(True)
+        self.setAccessibleName(name)
+        self.setToolTip(name)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self._choices, self._read, self._choose = dict(choices), read, choose
+        self._menu = QMenu(self)
+        for value, words in choices:
+            self._menu.addAction(words).triggered.connect(lambda _=False, v=value: self._choose(v))
+        self.clicked.connect(self._open)
+        self.refresh()
+
+    def _open(self) -> None:
+        self._menu.popup(self.mapToGlobal(self.rect().bottomLeft()))
+
+    def choose(self, value: str) -> None:
+        """Choose a value as the menu does."""
+        self._choose(value)
+
+    def refresh(self) -> None:
+        """Show the present choice."""
+        self.setText(self._choices.get(self._read(), self._read()))
+        self.setFixedSize(int(width_of(self.text(), VALUE)) + 4, 20)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks = theme.inks
+        p = QPainter(self)
+        live = self.underMouse() or self.hasFocus()
+        colour = inks.live if live else inks.ink
+        write(p, 2, 14, self.text(), VALUE, colour)
+        line(p, 2, 17.5, self.width() - 2, 17.5, colour, 2 if live else 1)
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        super().enterEvent(event)
+        self.update()
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self.update()
+
+
+class TextButton(QAbstractButton):
+    """A quiet text button, such as Undo."""
+
+    def __init__(self, parent: QWidget, words: str, name: str = "") -> None:
+        super().__init__(parent)
+        self.setText(words)
+        self.setAccessibleName(name or words)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def sizeHint(self) -> QSize:
+        return QSize(int(width_of(self.text(), VALUE)) + 10, 22)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks = theme.inks
+        p = QPainter(self)
+        colour = (
+            inks.hair if not self.isEnabled() else (inks.live if self.underMouse() or self.hasFocus() else inks.ink)
+        )
+        write(p, 5, self.height() / 2 + 4, fit(self.text(), self.width() - 8), VALUE, colour)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        super().mouseMoveEvent(event)
+        self.update()

@@ -1,0 +1,84 @@
+"""One line that finds a figure, a part, a stop or a command by typing a piece of its name."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QStringListModel, Qt
+from PySide6.QtGui import QFocusEvent, QKeyEvent
+from PySide6.QtWidgets import QCompleter, QLineEdit, QWidget
+
+from ridgeline.desk.theme import LABEL, font
+from ridgeline.desk.trail import STOPS
+
+if TYPE_CHECKING:
+    from ridgeline.desk.window import Window
+
+
+class CommandLine(QLineEdit):
+    """Typed words complete to figures (their working), parts (their dimensions), stops and commands."""
+
+    def __init__(self, parent: QWidget, window: Window) -> None:
+        super().__init__(parent)
+        self._window = window
+        self.setPlaceholderText("Type a figure, part or command   Ctrl K")
+        self.setAccessibleName("find a figure, part or command")
+        self.setFont(font(LABEL))
+        self._model = QStringListModel(self)
+        completer = QCompleter(self._model, self)
+        completer.setFilterMode(Qt.MatchFlag.MatchContains)
+        completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+        completer.activated.connect(self.run)
+        self.setCompleter(completer)
+        self.returnPressed.connect(lambda: self.run(self.text()))
+
+    def entries(self) -> dict[str, Callable[[], object]]:
+        """Return everything that can be found now, by its words."""
+        window, store = self._window, self._window.store
+        found: dict[str, Callable[[], object]] = {}
+        for figure in store.report.figures.values():
+            found.setdefault(f"{figure.label} – figure", lambda key=figure.key: window.show_working(key))
+        for index, part in enumerate(store.design.parts):
+            found.setdefault(f"{part.name} – part", lambda i=index: self._show_part(i))
+        for stop in STOPS:
+            if stop.alive:
+                found[f"{stop.name} – sheet"] = lambda key=stop.key: window.open_sheet(key)
+        for words, action in (
+            ("Save – command", window.save),
+            ("Undo – command", store.undo),
+            ("Redo – command", store.redo),
+            ("Light or dark – command", window.turn_theme),
+            ("Millimetres or inches – command", window.turn_units),
+            ("New design – command", window.new),
+        ):
+            found[words] = action
+        return found
+
+    def _show_part(self, index: int) -> None:
+        self._window.open_sheet("weights")
+        self._window.store.select(f"parts[{index}]")
+
+    def run(self, words: str) -> None:
+        """Do what the words name: the exact entry, or the first that contains them."""
+        entries = self.entries()
+        name = next((e for e in entries if e == words), None) or next(
+            (e for e in entries if words.strip() and words.strip().lower() in e.lower()), None
+        )
+        if name is None:
+            self._window.notice.say(f"Nothing here is called “{words}”.")
+            return
+        self.clear()
+        self._window.sheet.setFocus()
+        entries[name]()
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        self._model.setStringList(list(self.entries()))
+        super().focusInEvent(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.clear()
+            self._window.sheet.setFocus()
+            return
+        super().keyPressEvent(event)

@@ -1,0 +1,209 @@
+"""The constraint chart: what the wishes allow, and the design point to drag."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPaintEvent, QPolygonF, QResizeEvent
+from PySide6.QtWidgets import QWidget
+
+from ridgeline.design.paths import Change
+from ridgeline.desk.paint import CENTRE, RIGHT, brush_of, hatch, line, nice_step, pen, ticks, width_of, write
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, font, theme
+from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.sizing.constraints import Constraint, ConstraintChart, constraint_chart
+from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
+from ridgeline.units import shown, with_unit
+
+
+class ConstraintPlot(QWidget):
+    """Thrust ratio over wing loading, with every wish as a hatched line."""
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent)
+        self._store = store
+        self._chart: ConstraintChart = constraint_chart(store.design.brief)
+        self.point = Handle(self, "design point", self._drag, store.seal, size=19)
+        self.point.chosen = True
+        store.changed.connect(self.refresh)
+        self.setAccessibleName("what the wishes allow: thrust ratio over wing loading")
+
+    def refresh(self) -> None:
+        """Follow the brief. While the point is dragged the axes stay where they are."""
+        if self.point._grip is None:
+            self._chart = constraint_chart(self._store.design.brief)
+        else:
+            fresh = constraint_chart(self._store.design.brief, len(self._chart.loading))
+            self._chart = fresh if np.array_equal(fresh.loading, self._chart.loading) else self._chart
+        self._place_point()
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._place_point()
+
+    def _area(self) -> QRectF:
+        return QRectF(34, 8, self.width() - 46, self.height() - 40)
+
+    def _top(self) -> float:
+        values = PURPOSES[self._store.design.brief.purpose].thrust_ratio
+        return max(1.2, math.ceil(5 * 1.35 * max(values[1], self._store.design.brief.thrust_ratio)) / 5)
+
+    def at(self, loading: float, thrust: float) -> QPointF:
+        """Return where a loading and thrust ratio stand, px."""
+        area, axis = self._area(), self._chart.loading
+        x = area.left() + (loading - axis[0]) / (axis[-1] - axis[0]) * area.width()
+        return QPointF(x, area.bottom() - thrust / self._top() * area.height())
+
+    def _place_point(self) -> None:
+        brief = self._store.design.brief
+        where = self.at(brief.wing_loading, brief.thrust_ratio)
+        self.point.place(where.x(), where.y())
+
+    def _drag(self, px: float, py: float) -> None:
+        area, axis = self._area(), self._chart.loading
+        share = min(max((px - area.left()) / area.width(), 0.0), 1.0)
+        loading = float(axis[0] + share * (axis[-1] - axis[0]))
+        thrust = min(max((area.bottom() - py) / area.height(), 0.0), 1.0) * self._top()
+        self._store.edit(
+            [Change("brief.wing_loading", round(loading, 3)), Change("brief.thrust_ratio", round(thrust, 3))],
+            "Design point",
+            merge="point",
+        )
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint_feasible(p)
+        self._paint_habit(p)
+        self._paint_axes(p)
+        p.save()
+        p.setClipRect(self._area().adjusted(0, -6, 4, 0))
+        for item in self._chart.lines:
+            self._paint_line(p, item)
+        p.restore()
+        self._paint_point(p)
+
+    def _paint_axes(self, p: QPainter) -> None:
+        inks, area = theme.inks, self._area()
+        unit = self._store.units["loading"]
+        line(p, area.left(), area.top(), area.left(), area.bottom(), inks.ink)
+        line(p, area.left(), area.bottom(), area.right(), area.bottom(), inks.ink)
+        for value in ticks(0, self._top(), nice_step(self._top(), 6)):
+            y = self.at(0, value).y()
+            line(p, area.left() - 4, y, area.left(), y, inks.ink)
+            write(p, area.left() - 8, y + 4, f"{value:.1f}", LABEL, inks.soft, align=RIGHT)
+        low, high = (float(v) * unit.factor for v in (self._chart.loading[0], self._chart.loading[-1]))
+        marks = ticks(low, high, nice_step(high - low, 6))
+        for value in marks:
+            x = self.at(value / unit.factor, 0).x()
+            line(p, x, area.bottom(), x, area.bottom() + 4, inks.ink)
+            if x < area.right() - 54:
+                write(p, x, area.bottom() + 17, f"{value:g}", LABEL, inks.soft, align=CENTRE)
+        write(p, area.right(), area.bottom() + 17, unit.symbol, LABEL, inks.soft, align=RIGHT)
+
+    def _paint_feasible(self, p: QPainter) -> None:
+        chart, top = self._chart, self._top()
+        inside = (chart.loading >= chart.loading_low) & (chart.loading <= chart.loading_high)
+        roof = np.minimum(chart.roof, top)
+        inside &= roof > chart.floor
+        if not inside.any():
+            return
+        x = chart.loading[inside]
+        upper = [self.at(float(a), float(b)) for a, b in zip(x, roof[inside], strict=True)]
+        lower = [self.at(float(a), float(b)) for a, b in zip(x, chart.floor[inside], strict=True)]
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(theme.inks.wash)
+        p.drawPolygon(QPolygonF(upper + lower[::-1]))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _paint_habit(self, p: QPainter) -> None:
+        brief, inks = self._store.design.brief, theme.inks
+        values = PURPOSES[brief.purpose]
+        low, high = loading_range(brief.purpose, brief.ceiling)
+        a = self.at(low, values.thrust_ratio[1])
+        b = self.at(high, values.thrust_ratio[0])
+        box = QRectF(a, b).intersected(self._area())
+        if box.width() < 4 or box.height() < 4:
+            return
+        hatch(p, box, brush_of(inks.soft, 90).color(), rising=False, step=6)
+        p.setPen(pen(inks.soft, 1, Qt.PenStyle.DashLine))
+        p.drawRect(box)
+        if box.width() > 110:
+            words = f"habit: {shown(low, 'loading', self._store.units, 0)} to {shown(high, 'loading', self._store.units, 0)}"
+            write(p, box.right() - 6, box.bottom() - 7, words, LABEL, inks.soft, align=RIGHT, halo=True)
+
+    def _paint_line(self, p: QPainter, item: Constraint) -> None:
+        chart, area = self._chart, self._area()
+        ruling = item.key in (chart.ruling_high, chart.ruling_floor)
+        if item.thrust_ratio is None:
+            self._paint_upright(p, item, ruling)
+            return
+        points = [self.at(float(a), float(b)) for a, b in zip(chart.loading, item.thrust_ratio, strict=True)]
+        depth = 7 if item.side == "below" else -7
+        band = QPainterPath()
+        band.addPolygon(QPolygonF(points + [point + QPointF(0, depth) for point in reversed(points)]))
+        hatch(p, band, theme.inks.ink if ruling else theme.inks.soft, step=5)
+        p.setPen(pen(theme.inks.ink, 2 if ruling else 1.2))
+        p.drawPolyline(QPolygonF(points))
+        share = {"ceiling": 0.80, "climb": 0.12, "turn": 0.62, "roll": 0.30}.get(item.key, 0.5)
+        at = points[int(share * (len(points) - 1))]
+        if area.top() + 10 < at.y() < area.bottom():
+            write(
+                p,
+                at.x(),
+                at.y() + (-6 if item.side == "below" else 16),
+                self._words(item),
+                LABEL,
+                bold=ruling,
+                align=CENTRE,
+                halo=True,
+            )
+
+    def _paint_upright(self, p: QPainter, item: Constraint, ruling: bool) -> None:
+        area = self._area()
+        x = self.at(item.loading or 0.0, 0).x()
+        if not area.left() <= x <= area.right() + 1:
+            return
+        box = (
+            QRectF(x, area.top(), 7, area.height())
+            if item.side == "right"
+            else QRectF(x - 7, area.top(), 7, area.height())
+        )
+        hatch(p, box, theme.inks.ink if ruling else theme.inks.soft, step=5)
+        line(p, x, area.top(), x, area.bottom(), theme.inks.ink, 2 if ruling else 1.2)
+        words = self._words(item)
+        p.save()
+        p.translate(x + (-5 if item.side == "right" else 15), area.bottom() - 8)
+        p.rotate(-90)
+        metrics = QFontMetricsF(font(LABEL, ruling))
+        p.fillRect(
+            QRectF(-2, -metrics.ascent(), width_of(words, LABEL, ruling) + 4, metrics.height()), theme.inks.paper
+        )
+        write(p, 0, 0, words, LABEL, bold=ruling)
+        p.restore()
+
+    def _words(self, item: Constraint) -> str:
+        brief, units = self._store.design.brief, self._store.units
+        tail = {
+            "climb": with_unit(brief.climb_rate, "speed", units),
+            "turn": with_unit(brief.bank, "angle", units, 0),
+            "ceiling": with_unit(brief.ceiling, "mass", units),
+            "stall": with_unit(brief.stall_speed, "speed", units),
+            "span": with_unit(brief.span_limit, "length", units),
+            "roll": f"in {with_unit(brief.ground_roll, 'length', units)}",
+        }.get(item.key, "")
+        return f"{item.label} {tail}".strip()
+
+    def _paint_point(self, p: QPainter) -> None:
+        inks, area, brief = theme.inks, self._area(), self._store.design.brief
+        where = self.at(brief.wing_loading, brief.thrust_ratio)
+        line(p, area.left(), where.y(), where.x(), where.y(), inks.live, dash=True)
+        line(p, where.x(), where.y(), where.x(), area.bottom(), inks.live, dash=True)
+        write(p, area.left() + 5, where.y() - 5, f"{brief.thrust_ratio:.2f}", VALUE, inks.live, True, halo=True)
+        words = shown(brief.wing_loading, "loading", self._store.units)
+        write(p, where.x() - 5, area.bottom() - 6, words, VALUE, inks.live, True, RIGHT, halo=True)
+        write(p, where.x(), where.y() - 13, "this design", LABEL, inks.live, True, CENTRE, halo=True)

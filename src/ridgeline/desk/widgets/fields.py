@@ -1,0 +1,210 @@
+"""Values typed where they stand: any unit mix in, refused in place with what was understood and what is allowed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QFocusEvent, QKeyEvent
+from PySide6.QtWidgets import QLabel, QLineEdit, QWidget
+
+from ridgeline.design import paths
+from ridgeline.desk.paint import width_of
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, font, theme
+from ridgeline.errors import DesignError
+from ridgeline.units import parse, shown
+
+
+class Note(QLabel):
+    """A slip of paper under a field that says why its value was refused."""
+
+    def __init__(self, window: QWidget) -> None:
+        super().__init__(window)
+        self.setWordWrap(True)
+        self.setFont(font(LABEL))
+        self.setMargin(6)
+        self.setMaximumWidth(300)
+        self.setAccessibleName("why the value was refused")
+        self.hide()
+
+    def say(self, field: QWidget, words: str) -> None:
+        """Show the reason just below a field, inside the window."""
+        inks = theme.inks
+        self.setStyleSheet(
+            f"background: {inks.paper.name()}; color: {inks.stop.name()}; border: 1px solid {inks.stop.name()};"
+        )
+        self.setText(words)
+        self.setFixedWidth(280)
+        self.adjustSize()
+        window = self.parentWidget()
+        place = field.mapTo(window, QPoint(0, field.height() + 4))
+        x = min(max(place.x(), 4), window.width() - self.width() - 4)
+        y = place.y() if place.y() + self.height() < window.height() else place.y() - field.height() - self.height() - 8
+        self.move(x, y)
+        self.raise_()
+        self.show()
+
+
+def _note_of(widget: QWidget) -> Note:
+    window = widget.window()
+    note = window.findChild(Note)
+    return note if isinstance(note, Note) else Note(window)
+
+
+class Entry(QLineEdit):
+    """A line edit that commits on Enter or on leaving, reverts on Escape, and keeps refused text for correction."""
+
+    def __init__(self, parent: QWidget, name: str, *, size: int = VALUE, right: bool = True) -> None:
+        super().__init__(parent)
+        self.setFrame(False)
+        self.setFont(font(size))
+        self.setAccessibleName(name)
+        self.setToolTip(name)
+        self.setAlignment(Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft)
+        self._size = size
+        self._written = ""
+        self.returnPressed.connect(self.commit)
+
+    def current(self) -> str:
+        """Return the text of the present value; overridden."""
+        return ""
+
+    def accept(self, text: str) -> None:
+        """Put the typed text to use; raises `DesignError` when it cannot. Overridden."""
+
+    def refresh(self) -> None:
+        """Show the present value, unless the builder is typing another one."""
+        fresh = self.current()
+        if not (self.hasFocus() and self.isModified()):
+            self._written = fresh
+            if self.text() != fresh:
+                self.setText(fresh)
+
+    def commit(self) -> bool:
+        """Hand in what was typed. A refused text stays, with the reason under it."""
+        if self.text() == self._written:
+            self._mark(None)
+            return True
+        try:
+            self.accept(self.text())
+        except DesignError as error:
+            self._mark(error)
+            return False
+        self._mark(None)
+        self.setModified(False)
+        self.refresh()
+        self.selectAll()
+        return True
+
+    def _mark(self, error: DesignError | None) -> None:
+        self.setProperty("wrong", "true" if error else "false")
+        self.style().unpolish(self)
+        self.style().polish(self)
+        note = _note_of(self)
+        if error is None:
+            note.hide()
+        else:
+            note.say(
+                self, f"Understood {error.understood}. Allowed: {error.allowed}. Escape brings the old value back."
+            )
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.setModified(False)
+            self.refresh()
+            self._mark(None)
+            self.selectAll()
+            return
+        super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self.selectAll()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.commit()
+
+
+class PathField(Entry):
+    """A measure of the document at a path, shown and typed in the builder's units."""
+
+    def __init__(
+        self,
+        parent: QWidget,
+        store: Store,
+        path: str,
+        name: str,
+        *,
+        size: int = VALUE,
+        right: bool = True,
+        unit: bool = False,
+        decimals: int | None = None,
+        changes: Callable[[float], list[paths.Change]] | None = None,
+    ) -> None:
+        super().__init__(parent, name, size=size, right=right)
+        self._store, self._path, self._label = store, path, name
+        self._unit, self._decimals, self._changes = unit, decimals, changes
+        self.refresh()
+        store.changed.connect(self.refresh)
+
+    @property
+    def path(self) -> str:
+        return self._path
+
+    def current(self) -> str:
+        try:
+            value = paths.get(self._store.design, self._path)
+            quantity = paths.quantity_at(self._store.design, self._path)
+        except DesignError:
+            return ""
+        if value is None:
+            return "–"
+        if quantity is None:
+            return str(value)
+        text = shown(float(value), quantity, self._store.units, self._decimals)
+        symbol = self._store.units[quantity].symbol
+        return f"{text} {symbol}".replace(" °", "°").strip() if self._unit else text
+
+    def accept(self, text: str) -> None:
+        quantity = paths.quantity_at(self._store.design, self._path)
+        bare = self._store.unit_of(quantity) if quantity else None
+        if text.strip() in ("", "–", "-"):
+            value = None
+        elif quantity and self._changes:
+            value = parse(text, quantity, path=self._path, bare=bare)
+        else:
+            value = paths.read_text(self._store.design, self._path, text, bare=bare)
+        changes = self._changes(value) if self._changes and value is not None else [paths.Change(self._path, value)]
+        # Validate first, so that the reason appears here and not in the window's strip.
+        paths.apply(self._store.design, changes)
+        self._store.edit(changes, self._label)
+
+    def fit_width(self) -> None:
+        """Make the field as wide as its text."""
+        self.setFixedWidth(int(width_of(self.text() or "–", self._size)) + 8)
+
+
+class ActionField(Entry):
+    """A typed value that is not stored at one path: a getter and a setter."""
+
+    def __init__(
+        self,
+        parent: QWidget,
+        name: str,
+        read: Callable[[], str],
+        use: Callable[[str], None],
+        *,
+        size: int = VALUE,
+        right: bool = True,
+    ) -> None:
+        super().__init__(parent, name, size=size, right=right)
+        self._read, self._use = read, use
+        self.refresh()
+
+    def current(self) -> str:
+        return self._read()
+
+    def accept(self, text: str) -> None:
+        self._use(text)

@@ -1,0 +1,397 @@
+"""The window: trail, sheet, margin and title block around one design, with menus and keys."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QEvent, QRectF, QTimer
+from PySide6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeySequence,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QShortcut,
+)
+from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMenu, QMenuBar, QWidget
+
+from ridgeline.design.document import Design
+from ridgeline.desk.margin import Margin
+from ridgeline.desk.paint import fit, line, path_of, pen, write
+from ridgeline.desk.sheets.base import Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
+from ridgeline.desk.title_block import HEIGHT as TITLE_HEIGHT
+from ridgeline.desk.title_block import MARGIN_WIDTH, TitleBlock
+from ridgeline.desk.trail import STOPS, WIDTH, Trail
+from ridgeline.desk.widgets.buttons import RuledButton, TextButton
+from ridgeline.desk.widgets.command_line import CommandLine
+from ridgeline.desk.working import WorkingPanel
+from ridgeline.errors import DesignError
+from ridgeline.files import desk_memory
+
+BAR = 28
+_SAMPLE = "demo:whimbrel"
+_FILTER = "Ridgeline designs (*.ridge);;All files (*)"
+
+
+def _make_sheet(key: str, parent: QWidget, store: Store) -> Sheet:
+    """Build a sheet when its stop is first opened, so that the window opens with only one."""
+    from importlib import import_module
+
+    module = import_module(f"ridgeline.desk.sheets.{key}")
+    made: Sheet = getattr(module, f"{key.capitalize()}Sheet")(parent, store)
+    return made
+
+
+class Notice(QWidget):
+    """A strip over the sheet that says one thing, with at most two ways to answer; it never blocks the work."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._words, self._grave = "", False
+        self._buttons: list[RuledButton] = []
+        self._close = TextButton(self, "Close", "close the notice")
+        self._close.clicked.connect(self.hide)
+        self.setFixedHeight(32)
+        self._timer = QTimer(self, singleShot=True, interval=5000)
+        self._timer.timeout.connect(self.hide)
+        self.hide()
+
+    @property
+    def words(self) -> str:
+        return self._words
+
+    def say(self, words: str, *, grave: bool = False, answers: tuple[tuple[str, Callable[[], None]], ...] = ()) -> None:
+        """Show words, with buttons for answers; unanswered small news goes away by itself."""
+        for button in self._buttons:
+            button.deleteLater()
+        self._words, self._grave = words, grave
+        self.setAccessibleName(words)
+        self.setToolTip(words)
+        self._buttons = []
+        for label, action in answers:
+            button = RuledButton(self, label)
+            button.clicked.connect(lambda _=False, a=action: (self.hide(), a()))
+            button.show()
+            self._buttons.append(button)
+        self._place()
+        self.show()
+        self.raise_()
+        self._timer.stop()
+        if not grave and not answers:
+            self._timer.start()
+
+    def _place(self) -> None:
+        right = self.width() - 60
+        self._close.setGeometry(right, 5, 54, 22)
+        for button in reversed(self._buttons):
+            right -= button.sizeHint().width() + 8
+            button.setGeometry(right, 4, button.sizeHint().width(), 24)
+        self._room = right - 40
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._place()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks = theme.inks
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(self.rect(), inks.paper)
+        colour = inks.stop if self._grave else inks.live
+        p.fillRect(QRectF(0, 0, 4, self.height()), colour)
+        line(p, 0, self.height() - 0.5, self.width(), self.height() - 0.5, colour)
+        write(p, 16, 20, fit(self._words, self._room), VALUE, colour)
+
+
+class TopBar(QWidget):
+    """Brand, menus, the command line, undo and redo."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__(window)
+        self.setFixedHeight(BAR)
+        self._window = window
+        self.menus = QMenuBar(self)
+        self.menus.setNativeMenuBar(False)
+        self.command = CommandLine(self, window)
+        self.undo = TextButton(self, "Undo")
+        self.redo = TextButton(self, "Redo")
+        self.undo.clicked.connect(window.store.undo)
+        self.redo.clicked.connect(window.store.redo)
+        window.store.changed.connect(self.refresh)
+
+    def refresh(self) -> None:
+        """Show what undo and redo would do."""
+        history = self._window.store.history
+        for button, label, word in ((self.undo, history.undo_label, "Undo"), (self.redo, history.redo_label, "Redo")):
+            button.setEnabled(label is not None)
+            button.setText(f"{word} {label}" if label else word)
+            button.setAccessibleName(button.text())
+            button.setToolTip(button.text())
+        self._place()
+
+    def _place(self) -> None:
+        left = self.width() - MARGIN_WIDTH
+        first = min(self.undo.sizeHint().width(), 170)
+        self.undo.setGeometry(left + 11, 3, first, 22)
+        self.redo.setGeometry(left + 15 + first, 3, min(self.redo.sizeHint().width(), MARGIN_WIDTH - first - 100), 22)
+        self.menus.setGeometry(WIDTH + 4, 0, 260, BAR - 1)
+        self.command.setGeometry(max(left - 300, WIDTH + 270), 3, min(288, left - WIDTH - 280), 22)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.refresh()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks = theme.inks
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.setPen(pen(inks.live, 1.6))
+        p.drawPath(path_of([(16, 20), (22, 10), (27, 16), (33, 8), (40, 20)], closed=False))
+        write(p, 48, 19, "Ridgeline", HEADING, bold=True)
+        system = "mm  g  m/s" if self._window.store.system == "metric" else "in  oz  mph"
+        write(p, self.width() - 16, 18, system, LABEL, inks.soft, align="right")
+        line(p, 0, BAR - 0.5, self.width(), BAR - 0.5, inks.hair)
+
+
+class Window(QMainWindow):
+    """The drafting sheet and everything round it."""
+
+    def __init__(self, store: Store, *, first: str = "brief") -> None:
+        super().__init__()
+        self.store = store
+        self.setMinimumSize(1100, 700)
+        self.setAcceptDrops(True)
+        self._body = QWidget(self)
+        self.setCentralWidget(self._body)
+        self.trail = Trail(self._body, store)
+        self.margin = Margin(self._body, store)
+        self.title_block = TitleBlock(self._body, store)
+        self._stage = QWidget(self._body)
+        self.notice = Notice(self._stage)
+        self.bar = TopBar(self)
+        self.working = WorkingPanel(self._stage, store)
+        self.sheets: dict[str, Sheet] = {}
+        self.open_key = ""
+        self.title_block.scale_of = lambda: self.sheet.scale if self.open_key else 0.0
+        self._connect()
+        self._menus()
+        for number, stop in enumerate(STOPS, start=1):
+            if stop.alive:
+                shortcut = QShortcut(QKeySequence(f"Alt+{number}"), self)
+                shortcut.activated.connect(lambda key=stop.key: self.open_sheet(key))
+        self.open_sheet(first)
+        self._refresh()
+
+    def _connect(self) -> None:
+        store = self.store
+        self.trail.chosen.connect(self.open_sheet)
+        self.title_block.asked.connect(self._ask)
+        self.working.closed.connect(lambda: self.title_block.mark(None))
+        store.changed.connect(self._refresh)
+        store.selected.connect(self._show_selection)
+        store.refused.connect(lambda error: self.notice.say(str(error), grave=True))
+        store.noted.connect(self.notice.say)
+
+    def _ask(self, key: str) -> None:
+        self.working.ask(key)
+        self.title_block.mark(self.working.key or None)
+
+    def show_working(self, key: str) -> None:
+        """Open the working of a figure."""
+        if self.working.key != key:
+            self._ask(key)
+
+    def open_sheet(self, key: str) -> None:
+        """Open the sheet of a stop."""
+        if key not in self.sheets:
+            sheet = _make_sheet(key, self._stage, self.store)
+            sheet.wants.connect(self.open_sheet)
+            sheet.setGeometry(self._stage.rect())
+            self.sheets[key] = sheet
+        if self.open_key:
+            self.sheets[self.open_key].hide()
+        self.open_key = key
+        self.store.show_ghost(None)
+        self.sheets[key].show()
+        self.sheets[key].lower()
+        self.sheets[key].setFocus()
+        self.title_block.update()
+        self.trail.show_stop(key)
+        self.margin.show_stop(key)
+        self._show_selection()
+
+    @property
+    def sheet(self) -> Sheet:
+        return self.sheets[self.open_key]
+
+    def _show_selection(self) -> None:
+        if self.open_key:
+            self.margin.dimensions.show_selection(self.sheet.selection())
+
+    def _refresh(self) -> None:
+        name = self.store.design.name
+        self.setWindowTitle(f"{name}{' *' if self.store.unsaved else ''} – Ridgeline")
+        self._show_selection()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        width, height = self.width(), self.height()
+        self.bar.setGeometry(0, 0, width, BAR)
+        self._body.setGeometry(0, 0, width, height)
+        self.trail.setGeometry(0, BAR, WIDTH, height - BAR - TITLE_HEIGHT)
+        self.margin.setGeometry(width - MARGIN_WIDTH, BAR, MARGIN_WIDTH, height - BAR - TITLE_HEIGHT)
+        self.title_block.setGeometry(0, height - TITLE_HEIGHT, width, TITLE_HEIGHT)
+        self._stage.setGeometry(WIDTH, BAR, width - WIDTH - MARGIN_WIDTH, height - BAR - TITLE_HEIGHT)
+        for sheet in self.sheets.values():
+            sheet.setGeometry(self._stage.rect())
+        self.notice.setGeometry(0, 0, self._stage.width(), 32)
+        if self.working.isVisible():
+            self.working.place()
+        self._refresh()
+
+    def _menus(self) -> None:
+        self.bar.raise_()
+        design = self.bar.menus.addMenu("Design")
+        self._action(design, "New", "Ctrl+N", self.new)
+        self._action(design, "Open…", "Ctrl+O", self.choose_open)
+        self.recent = design.addMenu("Recent")
+        self.recent.aboutToShow.connect(self._fill_recent)
+        self._action(design, "Open the sample", "", lambda: self.open(_SAMPLE))
+        design.addSeparator()
+        self._action(design, "Save", "Ctrl+S", self.save)
+        self._action(design, "Save as…", "Ctrl+Shift+S", self.choose_save)
+        design.addSeparator()
+        self._action(design, "Quit", "Ctrl+Q", self.close)
+        edit = self.bar.menus.addMenu("Edit")
+        self._action(edit, "Undo", "Ctrl+Z", self.store.undo)
+        self._action(edit, "Redo", "Ctrl+Shift+Z", self.store.redo)
+        view = self.bar.menus.addMenu("View")
+        for number, stop in enumerate(STOPS, start=1):
+            if stop.alive:
+                view.addAction(f"{stop.name}\tAlt+{number}").triggered.connect(
+                    lambda _=False, key=stop.key: self.open_sheet(key)
+                )
+        view.addSeparator()
+        self._action(view, "Light or dark", "Ctrl+D", self.turn_theme)
+        self._action(view, "Millimetres or inches", "Ctrl+U", self.turn_units)
+        helping = self.bar.menus.addMenu("Help")
+        self._action(helping, "Find a figure or command", "Ctrl+K", self.bar.command.setFocus)
+        self._action(helping, "Keys", "F1", self._say_keys)
+
+    def _action(self, menu: QMenu, words: str, keys: str, do: Callable[[], object]) -> QAction:
+        action = menu.addAction(words)
+        if keys:
+            action.setShortcut(QKeySequence(keys))
+        action.triggered.connect(lambda _=False: do())
+        self.addAction(action)
+        return action
+
+    def _say_keys(self) -> None:
+        self.notice.say(
+            "Alt+1 to 5 open the stops; Tab reaches every handle, arrows move it; Ctrl+K finds a figure; Esc closes its working."
+        )
+
+    def _fill_recent(self) -> None:
+        self.recent.clear()
+        names = desk_memory.recent_files()
+        for name in names:
+            self.recent.addAction(Path(name).name).triggered.connect(lambda _=False, n=name: self.open(n))
+        if not names:
+            self.recent.addAction("none yet").setEnabled(False)
+
+    def new(self) -> None:
+        """Start an empty design; unsaved work is kept as a recovery copy."""
+        self.store.keep_unsaved()
+        self.store.start(Design(), None)
+        self.open_sheet("brief")
+
+    def open(self, place: str | Path) -> bool:
+        """Open a design file or a sample."""
+        done = self.store.open(place)
+        if done:
+            self.open_sheet("balance" if self.store.design.surfaces else "brief")
+        return done
+
+    def choose_open(self) -> None:
+        """Ask for a file and open it."""
+        name, _kind = QFileDialog.getOpenFileName(self, "Open a design", "", _FILTER)
+        if name:
+            self.open(name)
+
+    def save(self) -> None:
+        """Save to the design's file, asking for one the first time."""
+        if not self.store.save() and self.store.path is None:
+            self.choose_save()
+
+    def choose_save(self) -> None:
+        """Ask where to save."""
+        start = str(self.store.path or f"{self.store.design.name}.ridge")
+        name, _kind = QFileDialog.getSaveFileName(self, "Save the design", start, _FILTER)
+        if name:
+            self.store.save(name)
+
+    def turn_theme(self) -> None:
+        """Change between light and dark."""
+        from ridgeline.desk.app import dress
+
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            name = "light" if theme.dark else "dark"
+            dress(app, name)
+            self._remember(theme=name)
+        for widget in self.findChildren(QWidget):
+            widget.update()
+
+    def turn_units(self) -> None:
+        """Change between millimetres and inches."""
+        system = "imperial" if self.store.system == "metric" else "metric"
+        self.store.choose_units(system)
+        self._remember(units=system)
+        self.bar.update()
+
+    def _remember(self, **choices: str) -> None:
+        try:
+            desk_memory.remember(**choices)
+        except DesignError as error:
+            self.notice.say(str(error), grave=True)
+
+    def offer_unsaved(self) -> None:
+        """Offer work a former sitting left unsaved."""
+        left = desk_memory.unsaved_work()
+        if not left:
+            return
+        token, design = left[0]
+
+        def restore() -> None:
+            self.store.start(design, None, saved=False, token=token)
+            self.open_sheet("balance" if design.surfaces else "brief")
+
+        words = f"Unsaved work on {design.name} was kept" + (f", and {len(left) - 1} more." if len(left) > 1 else ".")
+        self.notice.say(
+            words, answers=(("Bring it back", restore), ("Drop it", lambda: desk_memory.forget_unsaved(token)))
+        )
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        urls = event.mimeData().urls()
+        if urls:
+            self.open(urls[0].toLocalFile())
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.WindowDeactivate:
+            self.store.show_ghost(None)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        # No question asked: unsaved work is kept and offered at the next start.
+        self.store.keep_unsaved()
+        event.accept()

@@ -1,0 +1,1 @@
+"""The computation. Imports no Qt, opens no file, reads no clock."""

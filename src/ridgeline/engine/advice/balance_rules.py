@@ -1,0 +1,265 @@
+"""Findings on the balance point, and the levers that put it right by exact amounts."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from ridgeline.design.document import Design
+from ridgeline.design.parts import Item
+from ridgeline.design.paths import Change
+from ridgeline.engine.figures import Finding, Level, Remedy, Report
+from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.sizing.purposes import RULE_TAILED, RULE_TAILLESS
+from ridgeline.engine.weights.levers import ballast_for, slide_for
+
+#: Sideways offset worth a word, as a share of the span (0.1 % is 1 mm on a 1 m wing).
+_SIDEWAYS_SHARE = 0.005
+_MOST_BALLAST = 0.30
+
+
+def pack_on_rail(design: Design) -> int | None:
+    """Return the index of the item that slides on a rail: the pack, or else the heaviest with one."""
+    railed = [i for i, part in enumerate(design.parts) if part.rail is not None]
+    packs = [i for i in railed if design.parts[i].component == "pack" or design.parts[i].group == "battery"]
+    return next(iter(packs or railed), None)
+
+
+def rail_reach(part: Item) -> tuple[float, float]:
+    """Return the foremost and rearmost centre of an item on its rail, m."""
+    assert part.rail is not None
+    half = 0.5 * part.rail.item_length
+    return part.rail.front + half, part.rail.back - half
+
+
+def findings(design: Design, report: Report) -> Iterator[Finding]:
+    """Judge the balance point against the target of the wanted margin, sideways, and against habit."""
+    balanced = report.results["balance"]
+    if balanced is None:
+        return
+    if balanced.target is None:
+        why = report.figures["stability.static_margin"].why_not
+        yield Finding(
+            "balance.unknown",
+            "look",
+            "balance",
+            say("The balance target is not known yet."),
+            say(f"{why}.".capitalize()),
+        )
+        return
+    yield _fore_and_aft(design, report, balanced)
+    yield from _schools(balanced)
+    yield from _sideways(design, report)
+
+
+def _fore_and_aft(design: Design, report: Report, balanced: Any) -> Finding:
+    low, high = balanced.target
+    cg, aim = balanced.cg_fraction, balanced.aim
+    margin = balanced.neutral - cg
+    words = (
+        Measured(cg, "fraction"),
+        Measured(low, "fraction", 0, bare=True),
+        Measured(high, "fraction", 0),
+    )
+    figures = ("balance.cg_fraction", "stability.static_margin")
+    # A hair of tolerance: a lever solved onto the edge of a window is inside it.
+    first_low, first_high = (edge + hair for edge, hair in zip(balanced.first_throw, (-1e-6, 1e-6), strict=True))
+    if first_low <= cg <= max(first_high, low):
+        return Finding(
+            "balance.first_throw",
+            "settled",
+            "balance",
+            say("Balanced for the first throw: {} of the chord.", words[0]),
+            say(
+                "The margin is {}. Move aft towards {} as the flights allow.",
+                Measured(margin, "fraction"),
+                Measured(aim, "fraction", 0),
+            ),
+            (),
+            figures,
+        )
+    if low - 1e-6 <= cg <= high + 1e-6:
+        throw = 0.5 * (balanced.first_throw[0] + balanced.first_throw[1])
+        return Finding(
+            "balance.good",
+            "look",
+            "balance",
+            say("Bring the balance {} ahead for the first throw.", Measured(cg - throw, "fraction")),
+            say(
+                "{} is inside the settled window of {} to {}. A first flight starts {} to {} further ahead: nose heavy "
+                "costs speed, tail heavy costs the aircraft.",
+                *words,
+                Measured(aim - balanced.first_throw[1], "fraction", 0, bare=True),
+                Measured(aim - balanced.first_throw[0], "fraction", 0),
+            ),
+            tuple(levers_to(design, report, throw)),
+            figures,
+        )
+    aft = cg > high
+    remedies = tuple(levers_to(design, report, aim))
+    level: Level = "stop" if margin < 0.25 * (balanced.neutral - high) else "look"
+    reason = (
+        "The margin is only {}: a tail-heavy plane pitches away from your hand. Move the balance {} forward."
+        if aft
+        else "The margin is {}: it will need up elevator and speed, and land hot. Move the balance {} aft."
+    )
+    chord = report.value("wing.mac") or 0.0
+    return Finding(
+        "balance.tail_heavy" if aft else "balance.nose_heavy",
+        level if aft else "look",
+        "balance",
+        say(("Tail heavy" if aft else "Nose heavy") + ": {} of the chord, {} to {} wanted.", *words),
+        say(reason, Measured(margin, "fraction"), Measured(abs(aim - cg) * chord, "length")),
+        remedies,
+        figures,
+    )
+
+
+def levers_to(design: Design, report: Report, aim: float) -> Iterator[Remedy]:
+    """Yield every lever that brings the balance point to a fraction of the mean chord, by its exact amount."""
+    state = report.results["masses"].state
+    ref = report.results["shape"].reference
+    now, wanted = float(state.cg[0]), ref.mac_x_le + aim * ref.mac
+    arrow = (Measured((now - ref.mac_x_le) / ref.mac, "fraction", bare=True), Measured(aim, "fraction"))
+    index = pack_on_rail(design)
+    if index is not None:
+        yield from _slide(design, report, index, wanted, arrow[0])
+    yield from _ballast(design, state.mass, now, wanted, arrow)
+
+
+def _slide(design: Design, report: Report, index: int, wanted: float, before: Measured) -> Iterator[Remedy]:
+    part = design.parts[index]
+    state, ref = report.results["masses"].state, report.results["shape"].reference
+    moving = float(report.results["masses"].items.mass[index])
+    if moving <= 0:
+        return
+    full = slide_for(state.mass, moving, float(state.cg[0]), wanted)
+    front, back = rail_reach(part)
+    place = min(max(part.x + full, front), back)
+    move = place - part.x
+    if abs(move) < 5e-4:
+        return
+    cg = float(state.cg[0]) + move * moving / state.mass
+    after = Measured((cg - ref.mac_x_le) / ref.mac, "fraction")
+    whole = abs(move - full) < 1e-9
+    name = "pack" if part.group == "battery" else part.name
+    side = "forward" if move < 0 else "aft"
+    text = f"Slide {name} {{}} {side}: {{}} → {{}}" if whole else f"Slide {name} {{}} {side}, its end: {{}} → {{}}"
+    yield Remedy(
+        "slide_pack",
+        say(text, Measured(abs(move), "length"), before, after),
+        (Change(f"parts[{index}].x", place),),
+    )
+
+
+def _ballast(
+    design: Design, total: float, now: float, wanted: float, arrow: tuple[Measured, Measured]
+) -> Iterator[Remedy]:
+    """Offer ballast as the last resort, as far out as there is something to fix it to."""
+    ends = [s.x for body in design.bodies for s in body.stations] + [part.x for part in design.parts]
+    if not ends:
+        return
+    nose = wanted < now
+    place = (min(ends) if nose else max(ends)) + (0.02 if nose else -0.02)
+    mass = ballast_for(total, now, wanted, place)
+    if mass is None or not 1e-4 < mass < _MOST_BALLAST * total:
+        return
+    item = Item(
+        name="Nose ballast" if nose else "Tail ballast",
+        group="ballast",
+        basis="stock",
+        x=place,
+        z=design.power.z if design.power and nose else 0.0,
+        estimate=mass,
+    )
+    yield Remedy(
+        "ballast",
+        say(
+            f"Last resort, {{}} in the {'nose' if nose else 'tail'}: {{}} → {{}}",
+            Measured(mass, "mass"),
+            *arrow,
+        ),
+        (Change("parts[-]", item),),
+    )
+
+
+def _schools(balanced: Any) -> Iterator[Finding]:
+    habit = RULE_TAILLESS if balanced.tailless else RULE_TAILED
+    low, high = balanced.target
+    both_low, both_high = max(habit[0], low), min(habit[1], high)
+    if both_low <= both_high:
+        yield Finding(
+            "balance.schools",
+            "settled",
+            "balance",
+            say(
+                "Both schools agree from {} to {}.",
+                Measured(both_low, "fraction", 0, bare=True),
+                Measured(both_high, "fraction", 0),
+            ),
+            say("Habit and the neutral point overlap there."),
+        )
+        return
+    further = "further aft" if low > habit[1] else "further forward"
+    why = "the tail is large or long" if low > habit[1] else "the tail is small or short"
+    yield Finding(
+        "balance.schools",
+        "settled",
+        "balance",
+        say(
+            f"The neutral point allows {further} than habit: {{}} to {{}}.",
+            Measured(low, "fraction", 0, bare=True),
+            Measured(high, "fraction", 0),
+        ),
+        say(
+            f"Habit says {{}} to {{}}; {why}. Start at the front of the window.",
+            Measured(habit[0], "fraction", 0, bare=True),
+            Measured(habit[1], "fraction", 0),
+        ),
+    )
+
+
+def _sideways(design: Design, report: Report) -> Iterator[Finding]:
+    offset, span = report.value("balance.cg_y"), report.value("wing.span")
+    if offset is None or span is None:
+        return
+    side = "starboard" if offset > 0 else "port"
+    if abs(offset) < _SIDEWAYS_SHARE * span:
+        yield Finding(
+            "balance.sideways",
+            "settled",
+            "balance",
+            say(
+                f"Sideways it is {{}} to {side}: leave it." if abs(offset) > 5e-5 else "Sideways it is level.",
+                Measured(abs(offset), "length", 1),
+            ),
+            say("A little aileron trim holds that."),
+        )
+        return
+    auw = report.value("mass.auw") or 0.0
+    tip = 0.5 * span
+    mass = ballast_for(auw, offset, 0.0, -tip if offset > 0 else tip)
+    other = "port" if offset > 0 else "starboard"
+    remedies: tuple[Remedy, ...] = ()
+    if mass is not None:
+        ref = report.results["shape"].reference
+        item = Item(
+            name="Tip ballast",
+            group="ballast",
+            basis="stock",
+            x=float(report.results["masses"].state.cg[0]),
+            y=-tip if offset > 0 else tip,
+            z=ref.z,
+            estimate=mass,
+        )
+        text = say(f"{{}} in the {other} tip: level", Measured(mass, "mass", 1))
+        remedies = (Remedy("tip_ballast", text, (Change("parts[-]", item),)),)
+    yield Finding(
+        "balance.sideways",
+        "look",
+        "balance",
+        say(f"Sideways it is {{}} to {side}.", Measured(abs(offset), "length", 1)),
+        say("One wing hangs: move what is carried across first; weight at the tip is the cheapest to add."),
+        remedies,
+        ("balance.cg_y",),
+    )

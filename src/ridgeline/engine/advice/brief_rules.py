@@ -1,0 +1,166 @@
+"""Findings on the brief: what rules the design point, and whether it meets the wishes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from ridgeline.design.brief import Brief
+from ridgeline.design.paths import Change
+from ridgeline.engine.figures import Finding, Remedy
+from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.sizing.constraints import ConstraintChart, constraint_chart, throw_speed
+from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
+
+_HAND_LAUNCH_LIMIT = 2.5
+_WORDS = {
+    "stall": "The stall",
+    "hand": "The hand launch",
+    "climb": "The climb",
+    "turn": "The turn",
+    "roll": "The ground roll",
+}
+#: A remedy steps this far inside the limit it clears.
+_INSIDE = 0.02
+
+
+def findings(brief: Brief) -> Iterator[Finding]:
+    """Judge the design point of a brief against its own wishes."""
+    chart = constraint_chart(brief)
+    yield _loading(brief, chart)
+    yield _thrust(brief, chart)
+    yield from _habit(brief)
+    if brief.launch == "hand" and brief.ceiling > _HAND_LAUNCH_LIMIT:
+        yield Finding(
+            "brief.hand_launch",
+            "look",
+            "brief",
+            say("{} is heavy for a hand launch.", Measured(brief.ceiling, "mass")),
+            say(
+                "Above {} a throw is unsafe for arm and propeller alike: use wheels or a bungee.", Measured(2.5, "mass")
+            ),
+            (Remedy("wheels", say("Launch from wheels"), (Change("brief.launch", "wheels"),)),),
+        )
+
+
+def _loading(brief: Brief, chart: ConstraintChart) -> Finding:
+    limit = Measured(chart.loading_high, "loading")
+    now = Measured(brief.wing_loading, "loading")
+    ruler = _WORDS[chart.ruling_high]
+    if chart.ruling_high == "hand":
+        why = say(
+            "At {} a throw gives {}; with {} of wind that is 1.15 times the stall.",
+            Measured(brief.ceiling, "mass"),
+            Measured(throw_speed(brief.ceiling), "speed"),
+            Measured(brief.head_wind, "speed"),
+        )
+    else:
+        why = say("Heavier loading stalls above the {} wished.", Measured(brief.stall_speed, "speed"))
+    if brief.wing_loading > chart.loading_high:
+        fitting = round(chart.loading_high * (1 - _INSIDE), 3)
+        return Finding(
+            "brief.loading",
+            "look",
+            "brief",
+            say(f"{ruler} allows {{}}, the design point has {{}}.", limit, now),
+            why,
+            (
+                Remedy(
+                    "lighter",
+                    say("Design for {}", Measured(fitting, "loading")),
+                    (Change("brief.wing_loading", fitting),),
+                ),
+            ),
+        )
+    if brief.wing_loading < chart.loading_low:
+        fitting = round(chart.loading_low * (1 + _INSIDE), 3)
+        return Finding(
+            "brief.loading",
+            "look",
+            "brief",
+            say("The span limit asks for {} or more.", Measured(chart.loading_low, "loading")),
+            say(
+                "{} at {} needs a wider wing than {}.",
+                now,
+                Measured(brief.ceiling, "mass"),
+                Measured(brief.span_limit, "length"),
+            ),
+            (
+                Remedy(
+                    "heavier",
+                    say("Design for {}", Measured(fitting, "loading")),
+                    (Change("brief.wing_loading", fitting),),
+                ),
+            ),
+        )
+    return Finding("brief.loading", "settled", "brief", say(f"{ruler} rules the loading: {{}}.", limit), why)
+
+
+def _thrust(brief: Brief, chart: ConstraintChart) -> Finding:
+    floor = float(np.interp(brief.wing_loading, chart.loading, chart.floor))
+    roof = float(np.interp(brief.wing_loading, chart.loading, chart.roof))
+    needed, now = Measured(floor, "ratio"), Measured(brief.thrust_ratio, "ratio")
+    ruler = _WORDS[chart.ruling_floor]
+    if brief.thrust_ratio < floor:
+        fitting = round(floor * (1 + 2 * _INSIDE), 3)
+        return Finding(
+            "brief.thrust",
+            "look",
+            "brief",
+            say(f"{ruler} asks for a thrust ratio of {{}}, the design point has {{}}.", needed, now),
+            say("Thrust falls with airspeed: three quarters of the bench value is counted on."),
+            (
+                Remedy(
+                    "stronger",
+                    say("Design for {}", Measured(fitting, "ratio")),
+                    (Change("brief.thrust_ratio", fitting),),
+                ),
+            ),
+        )
+    if brief.thrust_ratio > roof:
+        return Finding(
+            "brief.thrust",
+            "look",
+            "brief",
+            say("That thrust does not fit under the ceiling: {} at most.", Measured(max(roof, 0.0), "ratio")),
+            say("Payload, radio, pack and airframe leave no more mass for motor and propeller."),
+        )
+    spare = Measured(brief.thrust_ratio / floor - 1 if floor > 0 else 0.0, "fraction", 0)
+    return Finding(
+        "brief.thrust",
+        "settled",
+        "brief",
+        say(f"{ruler} rules the thrust: {{}}.", needed),
+        say("{} leaves {} over.", now, spare),
+    )
+
+
+def _habit(brief: Brief) -> Iterator[Finding]:
+    low, high = loading_range(brief.purpose, brief.ceiling)
+    label = PURPOSES[brief.purpose].label.lower()
+    ends = (Measured(low, "loading", bare=True), Measured(high, "loading"))
+    if brief.wing_loading < low:
+        yield Finding(
+            "brief.habit",
+            "settled",
+            "brief",
+            say(
+                "Lighter loaded than usual: {} against {} to {}.",
+                Measured(brief.wing_loading, "loading", bare=True),
+                *ends,
+            ),
+            say(f"It flies slower than most {label} designs and feels gusts more."),
+        )
+    elif brief.wing_loading > high:
+        yield Finding(
+            "brief.habit",
+            "look",
+            "brief",
+            say(
+                "Heavier loaded than usual: {} against {} to {}.",
+                Measured(brief.wing_loading, "loading", bare=True),
+                *ends,
+            ),
+            say(f"It flies and lands faster than most {label} designs."),
+        )

@@ -1,0 +1,12 @@
+"""Cautions, at the stops where the work can hurt someone (handbook of the trade §13)."""
+
+from __future__ import annotations
+
+CAUTIONS: dict[str, str] = {
+    "brief": "Fly where it is allowed, away from people, roads and aerodromes. National weight classes, "
+    "registration and insurance differ: ask your authority.",
+    "weights": "Large models, often above 7 kg or 25 kg, need inspection by people qualified for it.",
+    "balance": "Check the balance with the propeller off and the pack unplugged until the model is held.",
+    "power": "Propeller off for all bench work; stand clear of its disc and wear eye protection. Charge lithium "
+    "packs attended, on a base that cannot burn, and never use a puffed one.",
+}

@@ -1,0 +1,330 @@
+"""Findings on the power train: thrust, current, heat, pitch speed, time."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from ridgeline.design.document import Design
+from ridgeline.design.paths import Change
+from ridgeline.design.power import PowerTrain, Propeller
+from ridgeline.engine.advice.prop_steps import HALF_INCH, resized, with_propeller
+from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.figures import Finding, Level, Remedy, Report
+from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.power.operating_point import chain, solve
+from ridgeline.engine.power.pack import continuous_current
+from ridgeline.engine.sizing.purposes import PURPOSES
+
+_ESC_SHARE = 0.8
+#: Continuous motor heat per mass it can shed, W/kg (handbook of the trade §8).
+_MOTOR_HEAT_LIMIT = 700.0
+_PITCH_OVER_STALL = 2.5
+_CRUISE_THROTTLE_LIMIT = 0.65
+
+
+def findings(design: Design, report: Report) -> Iterator[Finding]:
+    """Judge the power train standing and in flight."""
+    if design.power is None or report.value("power.static_thrust") is None:
+        if design.power is not None:
+            why = report.figures["power.static_thrust"].why_not
+            yield Finding(
+                "power.stopped", "stop", "power", say("The motor does not turn."), say(f"{why}.".capitalize())
+            )
+        return
+    yield from _cells(design, design.power)
+    yield from _current(design, report, design.power)
+    yield from _thrust(design, report, design.power)
+    yield from _motor(report, design.power)
+    yield from _flight(design, report)
+
+
+def _static(train: PowerTrain, propeller: Propeller, air_density: float) -> tuple[float, float]:
+    """Return thrust N and pack current A, standing on a full pack, with another propeller."""
+    point = solve(chain(train.model_copy(update={"propeller": propeller})), 1.0, 0.0, air_density)
+    return float(point.thrust), float(point.pack_current)
+
+
+def _cells(design: Design, train: PowerTrain) -> Iterator[Finding]:
+    most = min(train.motor.max_cells, train.esc.max_cells)
+    if train.pack.cells <= most:
+        return
+    weakest = "motor" if train.motor.max_cells <= train.esc.max_cells else "ESC"
+    yield Finding(
+        "power.cells",
+        "stop",
+        "power",
+        say(f"{train.pack.cells} cells are too many: the {weakest} takes {most}."),
+        say("It burns out at the first full throttle, perhaps on the bench in front of you."),
+    )
+
+
+def _limits(design: Design, train: PowerTrain) -> tuple[float, float]:
+    return train.motors * train.esc.max_current, continuous_current(train.pack)
+
+
+def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
+    current = report.value("power.static_current") or 0.0
+    esc, pack = _limits(design, train)
+    now = Measured(current, "current")
+    if current > _ESC_SHARE * esc:
+        over = current > esc
+        yield Finding(
+            "power.esc_current",
+            "stop" if over else "look",
+            "power",
+            say(
+                "{} is over the ESC's {}." if over else "{} leaves the {} ESC little in hand.",
+                now,
+                Measured(esc, "current", 0),
+            ),
+            say("A fifth of the rating is kept back: {} at most.", Measured(_ESC_SHARE * esc, "current")),
+            (
+                *_smaller_propeller(design, report, train, _ESC_SHARE * esc),
+                *_bigger_esc(design, train, current),
+            ),
+            ("power.static_current",),
+        )
+    if current > pack:
+        yield Finding(
+            "power.pack_current",
+            "stop" if current > 1.3 * pack else "look",
+            "power",
+            say("{} is more than the pack gives: {}.", now, Measured(pack, "current", 0)),
+            say(f"Claimed {train.pack.c_rating:.0f} C, of which 60 % and at most 30 C are to be counted on."),
+            (*_smaller_propeller(design, report, train, pack), *_bigger_pack(design, train, current)),
+            ("power.static_current",),
+        )
+    if current <= min(_ESC_SHARE * esc, pack):
+        yield Finding(
+            "power.current",
+            "settled",
+            "power",
+            say("{} at full throttle is within every rating.", now),
+            say("ESC {}, pack {} to count on.", Measured(esc, "current", 0), Measured(pack, "current", 0)),
+            (),
+            ("power.static_current",),
+        )
+
+
+def _smaller_propeller(design: Design, report: Report, train: PowerTrain, limit: float) -> Iterator[Remedy]:
+    """Step the diameter down by half inches until the current fits."""
+    density = report.results["air"].density
+    auw = report.value("mass.auw") or 0.0
+    for count in range(1, 17):
+        size = train.propeller.diameter - count * HALF_INCH
+        if size < 0.5 * train.propeller.diameter or size <= 0.03:
+            return
+        propeller = resized(train.propeller, size)
+        thrust, current = _static(train, propeller, density)
+        if current <= limit:
+            yield Remedy(
+                "smaller_propeller",
+                say(
+                    f"Propeller {_plain(train.propeller)} → {_plain(propeller)}: {{}}, thrust ratio {{}}",
+                    Measured(current, "current"),
+                    Measured(thrust / (auw * GRAVITY) if auw else 0.0, "ratio"),
+                ),
+                with_propeller(design, propeller),
+            )
+            return
+
+
+def _bigger_esc(design: Design, train: PowerTrain, current: float) -> Iterator[Remedy]:
+    rating = 5 * math.ceil(current / train.motors / _ESC_SHARE / 5)
+    scale = rating / train.esc.max_current
+    esc = train.esc.model_copy(
+        update={
+            "name": f"ESC {rating} A",
+            "max_current": float(rating),
+            "mass": train.esc.mass * scale**0.8,
+            "resistance": train.esc.resistance / scale,
+        }
+    )
+    added = (esc.mass - train.esc.mass) * train.motors
+    yield Remedy(
+        "bigger_esc",
+        say(f"Fit a {rating} A ESC, {{}} more", Measured(added, "mass", 0)),
+        (Change("power.esc", esc), *_unweigh(design, "esc", esc.name)),
+    )
+
+
+def _bigger_pack(design: Design, train: PowerTrain, current: float) -> Iterator[Remedy]:
+    rating = 5 * math.ceil(current / train.pack.capacity_ah / 0.6 / 5)
+    if rating * 0.6 > 30 or train.pack.capacity_ah < 0.5:
+        return
+    scale = rating / train.pack.c_rating
+    # A pack that gives more current has thicker foils: its resistance falls with the rating, its mass hardly rises.
+    pack = train.pack.model_copy(
+        update={
+            "c_rating": float(rating),
+            "cell_resistance": train.pack.cell_resistance / scale,
+            "mass": train.pack.mass * 1.03,
+        }
+    )
+    yield Remedy(
+        "stronger_pack",
+        say(
+            f"Same size of pack in {rating} C: {{}} to count on",
+            Measured(continuous_current(pack), "current", 0),
+        ),
+        (Change("power.pack", pack), *_unweigh(design, "pack", None)),
+    )
+
+
+def _unweigh(design: Design, component: str, name: str | None) -> tuple[Change, ...]:
+    """Forget the weighed value of a part that is exchanged, so that the new one's estimate counts."""
+    changes: list[Change] = []
+    for index, part in enumerate(design.parts):
+        if part.component == component:
+            changes += [Change(f"parts[{index}].weighed", None), Change(f"parts[{index}].estimate", None)]
+            if name:
+                changes.append(Change(f"parts[{index}].name", name))
+    return tuple(changes)
+
+
+def _thrust(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
+    ratio, auw = report.value("power.thrust_ratio"), report.value("mass.auw")
+    if ratio is None or auw is None:
+        return
+    low, high = PURPOSES[design.brief.purpose].thrust_ratio
+    climbing = report.value("flight.climb_thrust_ratio")
+    now, bottom, top = Measured(ratio, "ratio"), Measured(low, "ratio", 1), Measured(high, "ratio", 1)
+    if ratio < low:
+        lose = auw - auw * ratio / low
+        yield Finding(
+            "power.thrust_low",
+            "look" if ratio > 0.7 * low else "stop",
+            "power",
+            say("Thrust ratio {} is low: {} to {} is usual.", now, bottom, top),
+            say("It climbs poorly and lives at full throttle; or lose {}.", Measured(lose, "mass")),
+            tuple(_larger_propeller(design, report, train, low * auw * GRAVITY)),
+            ("power.thrust_ratio",),
+        )
+        return
+    vertical = climbing is not None and climbing > 1.0
+    yield Finding(
+        "power.thrust",
+        "settled",
+        "power",
+        say(
+            "It climbs straight up." if vertical else "Thrust ratio {} is enough; it will not hang on it.",
+            now,
+        ),
+        say(
+            "{} standing, {} at climb speed, where vertical flight is judged.",
+            now,
+            Measured(climbing or 0.0, "ratio"),
+        ),
+        (),
+        ("power.thrust_ratio", "flight.climb_thrust_ratio"),
+    )
+
+
+def _larger_propeller(design: Design, report: Report, train: PowerTrain, needed: float) -> Iterator[Remedy]:
+    """Step the diameter up by half inches to the thrust, as long as every rating holds."""
+    density = report.results["air"].density
+    esc, pack = _limits(design, train)
+    auw = report.value("mass.auw") or 1.0
+    for count in range(1, 13):
+        propeller = resized(train.propeller, train.propeller.diameter + count * HALF_INCH)
+        thrust, current = _static(train, propeller, density)
+        if current > min(_ESC_SHARE * esc, pack, train.motors * train.motor.max_current):
+            return
+        if thrust >= needed:
+            yield Remedy(
+                "larger_propeller",
+                say(
+                    f"Propeller {_plain(train.propeller)} → {_plain(propeller)}: ratio {{}}, {{}}",
+                    Measured(thrust / (auw * GRAVITY), "ratio"),
+                    Measured(current, "current"),
+                ),
+                with_propeller(design, propeller),
+            )
+            return
+
+
+def _plain(propeller: Propeller) -> str:
+    return f"{propeller.diameter / 0.0254:g}×{propeller.pitch / 0.0254:.3g}"
+
+
+def _motor(report: Report, train: PowerTrain) -> Iterator[Finding]:
+    heat = report.value("power.motor_heat")
+    current = (report.value("power.static_current") or 0.0) / train.motors
+    if heat is None:
+        return
+    ratio = heat / train.motor.mass
+    density = f"{ratio / 1000:.2f} W/g"
+    hot = ratio > _MOTOR_HEAT_LIMIT or current > train.motor.max_current
+    level: Level = "look" if ratio < 1.5 * _MOTOR_HEAT_LIMIT and current < 1.3 * train.motor.max_current else "stop"
+    yield Finding(
+        "power.motor_hot" if hot else "power.motor_cool",
+        level if hot else "settled",
+        "power",
+        say(f"The motor runs {'hot' if hot else 'cool enough'}: {density}."),
+        say(
+            "{} of heat in {} of motor at full throttle; 0.70 W/g and {} are the limits.",
+            Measured(heat, "power"),
+            Measured(train.motor.mass, "mass"),
+            Measured(train.motor.max_current, "current", 0),
+        ),
+        (),
+        ("power.motor_heat",),
+    )
+
+
+def _flight(design: Design, report: Report) -> Iterator[Finding]:
+    pitch, stall = report.value("power.pitch_speed"), report.value("speed.stall")
+    if pitch is not None and stall is not None:
+        ratio = Measured(pitch / stall, "ratio", 1)
+        low = pitch < _PITCH_OVER_STALL * stall
+        yield Finding(
+            "power.pitch_speed",
+            "look" if low else "settled",
+            "power",
+            say(
+                "Pitch speed is only {} times the stall." if low else "Pitch speed is {} times the stall.",
+                ratio,
+            ),
+            say("{} standing; 2.5 to 3 or more is usual.", Measured(pitch, "speed", 0)),
+            (),
+            ("power.pitch_speed", "speed.stall"),
+        )
+    throttle = report.figures.get("flight.cruise_throttle")
+    if throttle is not None and throttle.value is None and stall is not None:
+        yield Finding(
+            "flight.no_cruise",
+            "stop",
+            "power",
+            say("It does not hold level flight."),
+            say(f"{throttle.why_not}.".capitalize()),
+        )
+    elif throttle is not None and throttle.value is not None:
+        much = throttle.value > _CRUISE_THROTTLE_LIMIT
+        yield Finding(
+            "flight.cruise_throttle",
+            "look" if much else "settled",
+            "power",
+            say("Level flight needs {} throttle.", Measured(throttle.value, "fraction", 0)),
+            say("About half is the wish, 65 % the limit."),
+            (),
+            ("flight.cruise_throttle",),
+        )
+    yield from _endurance(design, report)
+
+
+def _endurance(design: Design, report: Report) -> Iterator[Finding]:
+    minutes = report.value("flight.endurance")
+    if minutes is None:
+        return
+    wish = design.brief.endurance
+    short = minutes < wish
+    yield Finding(
+        "flight.endurance",
+        "look" if short else "settled",
+        "power",
+        say("It stays up {}, {} wished.", Measured(minutes, "time"), Measured(wish, "time")),
+        say("A fifth stays in the pack; a tenth of the time at full throttle."),
+        (),
+        ("flight.endurance",),
+    )

@@ -1,0 +1,37 @@
+"""Neighbouring propellers: the same family and pitch ratio in the sizes that are sold."""
+
+from __future__ import annotations
+
+from ridgeline.design.document import Design
+from ridgeline.design.paths import Change
+from ridgeline.design.power import Propeller
+
+HALF_INCH = 0.0127
+
+
+def resized(propeller: Propeller, diameter: float) -> Propeller:
+    """Return the same propeller in another diameter, its pitch ratio kept to the nearest half inch of pitch.
+
+    Mass follows the 2.6th power of the diameter: moulded blades thin out less than they lengthen.
+    """
+    size = round(diameter / HALF_INCH) * HALF_INCH
+    pitch = max(round(propeller.pitch / propeller.diameter * size / HALF_INCH), 2) * HALF_INCH
+    mass = propeller.mass * (size / propeller.diameter) ** 2.6
+    name = f"{propeller.family.replace('_', ' ').capitalize()} {size / 0.0254:g}×{pitch / 0.0254:g}"
+    return propeller.model_copy(update={"name": name, "diameter": size, "pitch": pitch, "mass": mass})
+
+
+def with_propeller(design: Design, propeller: Propeller) -> tuple[Change, ...]:
+    """Return the edits that fit a propeller, its part following with its own estimate."""
+    changes = [Change("power.propeller", propeller)]
+    for index, part in enumerate(design.parts):
+        if part.component == "propeller":
+            changes += [
+                Change(f"parts[{index}].weighed", None),
+                Change(f"parts[{index}].estimate", None),
+                Change(
+                    f"parts[{index}].name",
+                    f"Propeller {propeller.diameter / 0.0254:g}×{propeller.pitch / 0.0254:g}",
+                ),
+            ]
+    return tuple(changes)

@@ -1,0 +1,56 @@
+"""Judge a report: the wanted range of each figure, and the findings of every stop in turn."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ridgeline.design.document import Design
+from ridgeline.engine.advice import balance_rules, brief_rules, power_rules, shape_rules, weight_rules
+from ridgeline.engine.figures import Figure, Finding, Report
+from ridgeline.engine.power.pack import continuous_current
+from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
+
+#: Share of an ESC's rating to use at most: 20–30 % headroom (handbook of the trade §8).
+ESC_SHARE = 0.8
+
+Wanted = dict[str, tuple[float | None, float | None]]
+
+
+def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Mapping[str, Any]) -> Wanted:
+    """Return the wanted range of figures that have one; None is an open end."""
+    brief = design.brief
+    values = PURPOSES[brief.purpose]
+    wanted: Wanted = {
+        "mass.auw": (None, brief.ceiling),
+        "wing.loading": loading_range(brief.purpose, figures["mass.auw"].value or brief.ceiling),
+        "wing.aspect_ratio": values.aspect_ratio,
+        "speed.stall": (None, brief.stall_speed),
+        "stability.static_margin": values.static_margin,
+        "power.thrust_ratio": values.thrust_ratio,
+        "flight.endurance": (brief.endurance, None),
+        "flight.climb_rate": (brief.climb_rate, None),
+        "tail.volume_v": values.volume_v,
+    }
+    if values.volume_h[1] > 0:
+        wanted["tail.volume_h"] = values.volume_h
+    if design.power is not None:
+        limit = min(
+            design.power.motors * ESC_SHARE * design.power.esc.max_current,
+            continuous_current(design.power.pack),
+        )
+        wanted["power.static_current"] = (None, limit)
+    balanced = results.get("balance")
+    if balanced is not None and balanced.target is not None:
+        wanted["balance.cg_fraction"] = balanced.target
+    return wanted
+
+
+def judge(design: Design, report: Report) -> list[Finding]:
+    """Return every finding, in the order of the stops."""
+    findings: list[Finding] = list(brief_rules.findings(design.brief))
+    if not design.surfaces:
+        return findings
+    for rules in (weight_rules, shape_rules, balance_rules, power_rules):
+        findings.extend(rules.findings(design, report))
+    return findings

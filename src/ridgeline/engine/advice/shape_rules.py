@@ -1,0 +1,213 @@
+"""Findings on the shape: tail volumes, loading, stall."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ridgeline.design.airframe import Surface
+from ridgeline.design.document import Design
+from ridgeline.design.paths import Change
+from ridgeline.engine.figures import Finding, Remedy, Report
+from ridgeline.engine.geometry.reference import TAILS
+from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.sizing.purposes import PURPOSES
+
+#: A remedy aims this far into the wanted range, so that the next small edit does not undo it.
+_INTO_RANGE = 0.25
+
+
+def findings(design: Design, report: Report) -> Iterator[Finding]:
+    """Judge tail and fin volume, and the stall speed, against the brief."""
+    values = PURPOSES[design.brief.purpose]
+    volume_h, volume_v = report.value("tail.volume_h"), report.value("tail.volume_v")
+    if volume_h is not None and values.volume_h[1] > 0:
+        yield from _volume(design, report, "h", volume_h, values.volume_h, values.label)
+    if volume_v is not None:
+        yield from _volume(design, report, "v", volume_v, values.volume_v, values.label)
+    elif values.volume_v[1] > 0 and report.value("wing.area") is not None:
+        yield Finding(
+            "tail.no_fin",
+            "stop",
+            "shape",
+            say("There is no fin."),
+            say("Nothing turns the nose back into the wind."),
+        )
+    yield from _stall(design, report)
+
+
+def _volume(
+    design: Design, report: Report, axis: str, value: float, wanted: tuple[float, float], purpose: str
+) -> Iterator[Finding]:
+    name = {"h": "Tail volume", "v": "Fin volume"}[axis]
+    digits = {"h": 2, "v": 3}[axis]
+    now = Measured(value, "ratio", digits)
+    low, high = Measured(wanted[0], "ratio", digits), Measured(wanted[1], "ratio", digits)
+    key = f"tail.volume_{axis}"
+    if value < wanted[0]:
+        aim = wanted[0] + _INTO_RANGE * (wanted[1] - wanted[0])
+        yield Finding(
+            f"{key}.low",
+            "look" if value > 0.7 * wanted[0] else "stop",
+            "shape",
+            say(f"{name} {{}} is low.", now),
+            say(f"A {purpose.lower()} design wants {{}} to {{}}: it will wander and answer late.", low, high),
+            tuple(_volume_remedies(design, report, axis, value, aim, digits)),
+            (key,),
+        )
+    elif value > wanted[1] * 1.25:
+        yield Finding(
+            f"{key}.high",
+            "settled",
+            "shape",
+            say(f"{name} {{}} is more than needed.", now),
+            say("{} to {} is usual: steady, at the price of weight at the tail.", low, high),
+            (),
+            (key,),
+        )
+    else:
+        yield Finding(
+            f"{key}.good",
+            "settled",
+            "shape",
+            say(f"{name} {{}} is in the usual range.", now),
+            say(f"{{}} to {{}} for a {purpose.lower()} design.", low, high),
+            (),
+            (key,),
+        )
+
+
+def _counts_for(surface: Surface, axis: str) -> bool:
+    if axis == "h":
+        return surface.role in TAILS
+    return surface.role == "fin" or (surface.role == "v_tail")
+
+
+def _volume_remedies(
+    design: Design, report: Report, axis: str, value: float, aim: float, digits: int
+) -> Iterator[Remedy]:
+    members = [i for i, s in enumerate(design.surfaces) if _counts_for(s, axis)]
+    if not members or value <= 0:
+        return
+    # Stretching only the spans keeps chords and places, so the volume grows exactly in proportion.
+    stretch = aim / value
+    changes: list[Change] = []
+    for index in members:
+        surface = design.surfaces[index]
+        root = surface.stations[0].y
+        stations = tuple(
+            s.model_copy(update={"y": root + (s.y - root) * stretch, "z": s.z * stretch}) for s in surface.stations
+        )
+        controls = tuple(
+            c.model_copy(update={"start": root + (c.start - root) * stretch, "end": root + (c.end - root) * stretch})
+            for c in surface.controls
+        )
+        changes += [
+            Change(f"surfaces[{index}].stations", stations),
+            Change(f"surfaces[{index}].controls", controls),
+        ]
+    first = design.surfaces[members[0]]
+    reach = first.stations[-1].y - first.stations[0].y
+    word = "V panels" if first.role == "v_tail" else ("fin" if axis == "v" else "stabiliser halves")
+    yield Remedy(
+        f"more_area_{axis}",
+        say(
+            f"Lengthen {word} {{}} → {{}}: volume {{}}",
+            Measured(reach, "length", bare=True),
+            Measured(reach * stretch, "length"),
+            Measured(aim, "ratio", digits),
+        ),
+        tuple(changes),
+    )
+    move = _aft_move(report, axis, value, aim)
+    if move is not None:
+        yield Remedy(
+            f"more_arm_{axis}",
+            say("Tail {} further aft: volume {}", Measured(move, "length"), Measured(aim, "ratio", digits)),
+            tuple(move_tail(design, move)),
+        )
+
+
+def _aft_move(report: Report, axis: str, value: float, aim: float) -> float | None:
+    """Return how far aft the tail goes for a volume: V grows by S_t Δ over S c̄ (or S b)."""
+    shape = report.results["shape"]
+    if shape.reference is None or shape.tails is None:
+        return None
+    area = shape.tails.area_h if axis == "h" else shape.tails.area_v
+    length = shape.reference.mac if axis == "h" else shape.reference.span
+    move = (aim - value) * shape.reference.area * length / area
+    return float(move) if 0 < move < 0.5 * shape.reference.span else None
+
+
+def move_tail(design: Design, move: float) -> Iterator[Change]:
+    """Yield the edits that move the whole tail: its surfaces, what sits at them, and the bodies' last stations."""
+    tails = [i for i, s in enumerate(design.surfaces) if s.role in (*TAILS, "fin")]
+    front = min(design.surfaces[i].x for i in tails) - 0.02
+    for index in tails:
+        yield Change(f"surfaces[{index}].x", design.surfaces[index].x + move)
+    for index, part in enumerate(design.parts):
+        if part.x >= front:
+            yield Change(f"parts[{index}].x", part.x + move)
+    for index, body in enumerate(design.bodies):
+        last = body.stations[-1]
+        if last.x >= front:
+            longer = (*body.stations[:-1], last.model_copy(update={"x": last.x + move}))
+            yield Change(f"bodies[{index}].stations", longer)
+
+
+def _stall(design: Design, report: Report) -> Iterator[Finding]:
+    stall = report.value("speed.stall")
+    area, auw = report.value("wing.area"), report.value("mass.auw")
+    if stall is None or area is None or auw is None:
+        return
+    wish = design.brief.stall_speed
+    now, limit = Measured(stall, "speed"), Measured(wish, "speed")
+    if stall <= wish:
+        yield Finding(
+            "speed.stall.good",
+            "settled",
+            "shape",
+            say("It stalls at {}, the brief allows {}.", now, limit),
+            say("Level, power off, at the weight it has now."),
+            (),
+            ("speed.stall",),
+        )
+        return
+    factor = (stall / wish) ** 2
+    wings = [i for i, s in enumerate(design.surfaces) if s.role == "wing"]
+    changes = tuple(_widen(design, wings, factor))
+    span = report.value("wing.span") or 0.0
+    yield Finding(
+        "speed.stall.high",
+        "look",
+        "shape",
+        say("It stalls at {}, the brief wishes {}.", now, limit),
+        say("At {} the wing would need {}.", Measured(auw, "mass"), Measured(area * factor, "area")),
+        (
+            Remedy(
+                "more_wing",
+                say(
+                    "Wider wing, span {} → {}",
+                    Measured(span, "length", bare=True),
+                    Measured(span * factor, "length"),
+                ),
+                changes,
+            ),
+            Remedy(
+                "allow_stall",
+                say("Allow a stall at {}", now),
+                (Change("brief.stall_speed", round(stall + 0.005, 2)),),
+            ),
+        ),
+        ("speed.stall",),
+    )
+
+
+def _widen(design: Design, wings: list[int], factor: float) -> Iterator[Change]:
+    for index in wings:
+        surface = design.surfaces[index]
+        stations = tuple(s.model_copy(update={"y": s.y * factor, "z": s.z * factor}) for s in surface.stations)
+        controls = tuple(
+            c.model_copy(update={"start": c.start * factor, "end": c.end * factor}) for c in surface.controls
+        )
+        yield Change(f"surfaces[{index}].stations", stations)
+        yield Change(f"surfaces[{index}].controls", controls)

@@ -1,0 +1,146 @@
+"""Findings on the weight budget."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from ridgeline.design.document import Design
+from ridgeline.design.paths import Change
+from ridgeline.engine.figures import Finding, Remedy, Report
+from ridgeline.engine.phrase import Measured, say
+
+#: Many countries change their rules at this mass (handbook of the trade §5).
+RULE_THRESHOLD = 0.250
+_PACK_STEP_AH = 0.05
+
+
+def chance_under(limit: float, mass: float, sigma: float) -> float:
+    """Return the chance that a normal mass stays under a limit."""
+    if sigma <= 0:
+        return 1.0 if mass <= limit else 0.0
+    return 0.5 * (1 + math.erf((limit - mass) / (sigma * math.sqrt(2))))
+
+
+def findings(design: Design, report: Report) -> Iterator[Finding]:
+    """Judge all-up weight against the ceiling and the rule threshold."""
+    auw = report.figures["mass.auw"]
+    if auw.value is None:
+        return
+    ceiling = design.brief.ceiling
+    reserve = report.value("mass.reserve") or 0.0
+    now, limit = Measured(auw.value, "mass"), Measured(ceiling, "mass")
+    if auw.value > ceiling:
+        over = Measured(auw.value - ceiling, "mass")
+        yield Finding(
+            "mass.over_ceiling",
+            "stop",
+            "weights",
+            say("{} over the ceiling of {}.", over, limit),
+            say("Everything aboard comes to {}, and builds grow before they fly.", now),
+            tuple(_lighten(design, auw.value - ceiling, auw.value)),
+            ("mass.auw", "mass.ceiling"),
+        )
+    elif auw.value + reserve > ceiling:
+        yield Finding(
+            "mass.no_reserve",
+            "look",
+            "weights",
+            say("Only {} is left to grow into.", Measured(ceiling - auw.value, "mass")),
+            say(
+                "Unweighed board, glue and leads usually gain {}: {} becomes {}. Weigh parts as they are built.",
+                Measured(reserve, "mass"),
+                now,
+                Measured(auw.value + reserve, "mass"),
+            ),
+            tuple(_lighten(design, auw.value + reserve - ceiling, auw.value)),
+            ("mass.auw", "mass.reserve"),
+        )
+    else:
+        sigma = max(auw.sigma, 0.4 * reserve)
+        chance = chance_under(ceiling, auw.value + 0.5 * reserve, sigma)
+        yield Finding(
+            "mass.under_ceiling",
+            "settled",
+            "weights",
+            say("{} to finish under {}.", Measured(min(chance, 0.99), "fraction", 0), limit),
+            say(
+                "{} now; a fifth of what is not weighed yet, {}, is kept for growth.",
+                now,
+                Measured(reserve, "mass"),
+            ),
+            (),
+            ("mass.auw", "mass.reserve"),
+        )
+    yield _threshold(auw.value, auw.sigma)
+
+
+def _threshold(mass: float, sigma: float) -> Finding:
+    limit, now = Measured(RULE_THRESHOLD, "mass"), Measured(mass, "mass")
+    if mass > RULE_THRESHOLD:
+        return Finding(
+            "mass.rules",
+            "settled",
+            "weights",
+            say("Above {} rules change.", limit),
+            say("Many countries ask for registration and marking; check with your authority."),
+        )
+    chance = chance_under(RULE_THRESHOLD, mass, sigma)
+    return Finding(
+        "mass.rules",
+        "settled" if chance > 0.9 else "look",
+        "weights",
+        say("{} below the {} many rules turn on.", Measured(RULE_THRESHOLD - mass, "mass"), limit),
+        say(
+            "{} now, {} to stay under as estimated; check with your authority.",
+            now,
+            Measured(chance, "fraction", 0),
+        ),
+    )
+
+
+def _lighten(design: Design, grams_over: float, mass: float) -> Iterator[Remedy]:
+    """Offer a smaller pack where that alone is enough, and a higher ceiling."""
+    place = next((i for i, part in enumerate(design.parts) if part.component == "pack"), None)
+    if design.power is not None and place is not None:
+        pack = design.power.pack
+        part = design.parts[place]
+        held = part.weighed if part.weighed is not None else (part.estimate or pack.mass)
+        share = (held - grams_over / part.count) / held
+        capacity = math.floor(pack.capacity_ah * share / _PACK_STEP_AH + 1e-9) * _PACK_STEP_AH
+        if capacity >= 0.4 * pack.capacity_ah and capacity >= _PACK_STEP_AH:
+            scale = capacity / pack.capacity_ah
+            fresh = pack.model_copy(
+                update={
+                    "name": f"{pack.cells}S {capacity * 1000:.0f}",
+                    "capacity_ah": capacity,
+                    "cell_resistance": pack.cell_resistance / scale,
+                    "mass": held * scale,
+                }
+            )
+            saved = held * (1 - scale) * part.count
+            yield Remedy(
+                "smaller_pack",
+                say(
+                    "Pack {} → {}: {} lighter",
+                    Measured(pack.capacity_ah, "capacity", bare=True),
+                    Measured(capacity, "capacity"),
+                    Measured(saved, "mass"),
+                ),
+                (
+                    Change("power.pack", fresh),
+                    Change(f"parts[{place}].weighed", None),
+                    Change(f"parts[{place}].estimate", None),
+                    Change(f"parts[{place}].name", f"Pack {fresh.name}"),
+                ),
+            )
+    higher = math.ceil((design.brief.ceiling + grams_over) / 0.01 - 1e-9) * 0.01
+    yield Remedy(
+        "raise_ceiling",
+        say(
+            "Raise the ceiling {} → {}",
+            Measured(design.brief.ceiling, "mass", bare=True),
+            Measured(higher, "mass"),
+        ),
+        (Change("brief.ceiling", round(higher, 6)),),
+    )

@@ -1,0 +1,58 @@
+"""A drag polar from strips, wetted area and span: C_D = C_D0(V) + k (C_L − C_L0)² + C_L²/(π A e)."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.aero.sections import drag_coefficient
+
+#: Span efficiency of plain straight wings with a body in the way (Hoerner, Fluid-Dynamic Drag, ch. 7).
+SPAN_EFFICIENCY = 0.80
+#: Boxy bodies with open joints against a smooth flat plate of the same wetted area.
+_BODY_FORM = 1.6
+#: Gaps, horns, hinges, leads: share added to the sum of the parts (one home-built aircraft in another).
+_ROUGHNESS = 1.15
+#: Drag area of an uncovered wheel and leg over wheel frontal area.
+_WHEEL_CD = 0.9
+DRAG_SIGMA = 0.20 / 1.645
+
+
+@dataclass(frozen=True)
+class DragModel:
+    """What the polar needs: areas m², mean chord m, forms and lengths."""
+
+    area: float
+    aspect_ratio: float
+    mac: float
+    wing_form: str
+    tail_area: float
+    tail_chord: float
+    body_wetted: float
+    body_length: float
+    gear_frontal: float
+
+
+def drag(model: DragModel, speed: ArrayLike, mass: float, air_density: float, viscosity: float) -> NDArray[np.float64]:
+    """Return the drag in level flight, N, broadcasting over ``speed`` (m/s); ±20 % (90 %).
+
+    Source
+    ------
+    docs/theory.md §8: strips at their own Reynolds number, turbulent flat plate 0.074 Re^−0.2 for bodies.
+    """
+    v = np.asarray(speed, float)
+    q = 0.5 * air_density * v**2
+    c_l = mass * GRAVITY / (q * model.area)
+    reynolds = air_density * v * model.mac / viscosity
+    wing = model.area * drag_coefficient(model.wing_form, c_l, reynolds)
+    tail_reynolds = air_density * v * max(model.tail_chord, 1e-3) / viscosity
+    tail = model.tail_area * drag_coefficient("rounded_plate", 0.0, tail_reynolds)
+    body_reynolds = air_density * v * max(model.body_length, 1e-3) / viscosity
+    body = _BODY_FORM * 0.074 * body_reynolds**-0.2 * model.body_wetted
+    gear = _WHEEL_CD * model.gear_frontal
+    induced = model.area * c_l**2 / (math.pi * model.aspect_ratio * SPAN_EFFICIENCY)
+    return q * (_ROUGHNESS * (wing + tail + body + gear) + induced)

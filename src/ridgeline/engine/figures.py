@@ -1,0 +1,211 @@
+"""Figures with their bands and working, findings with their reasons and remedies, and the report of all of them."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+from typing import Any, Literal
+
+from ridgeline.design.paths import Change
+from ridgeline.engine.phrase import Phrase
+from ridgeline.engine.register import REGISTER
+from ridgeline.units import STORED_UNIT, number
+
+#: Half width of a 90 % band in standard deviations of a normal error.
+BAND = 1.645
+
+Level = Literal["stop", "look", "settled"]
+LEVELS: tuple[Level, ...] = ("stop", "look", "settled")
+
+
+@dataclass(frozen=True)
+class Term:
+    """One number put into a formula: its symbol there, its name, value, one-sigma error and quantity."""
+
+    symbol: str
+    label: str
+    value: float
+    quantity: str
+    sigma: float = 0.0
+    share: float = 0.0
+
+
+@dataclass(frozen=True)
+class Working:
+    """A hand calculation: the formula, the same with numbers put in (SI), the terms, the source, a remark."""
+
+    formula: str
+    substituted: str
+    terms: tuple[Term, ...]
+    source: str
+    note: str = ""
+    model_share: float = 0.0
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One computed figure in its stored unit with a 90 % band; ``value`` is None when it cannot be had."""
+
+    key: str
+    value: float | None
+    sigma: float = 0.0
+    working: Working | None = None
+    why_not: str = ""
+
+    @property
+    def label(self) -> str:
+        return label_of(self.key)
+
+    @property
+    def quantity(self) -> str:
+        return quantity_of(self.key)
+
+    @property
+    def unit(self) -> str:
+        return STORED_UNIT[self.quantity]
+
+    @property
+    def low(self) -> float | None:
+        return None if self.value is None else self.value - BAND * self.sigma
+
+    @property
+    def high(self) -> float | None:
+        return None if self.value is None else self.value + BAND * self.sigma
+
+
+def label_of(key: str) -> str:
+    """Return the registered label of a figure."""
+    if key.startswith("mass.group."):
+        return f"{key.removeprefix('mass.group.').capitalize()} mass"
+    return REGISTER[key].label
+
+
+def quantity_of(key: str) -> str:
+    """Return the registered quantity of a figure."""
+    return "mass" if key.startswith("mass.group.") else REGISTER[key].quantity
+
+
+def absent(key: str, why: str) -> Figure:
+    """Return a figure that cannot be had, with the reason."""
+    return Figure(key, None, why_not=why)
+
+
+@dataclass(frozen=True)
+class Put:
+    """A value to put into a formula, with its one-sigma error."""
+
+    value: float
+    label: str
+    quantity: str
+    sigma: float = 0.0
+
+
+def put(figure: Figure, label: str = "") -> Put:
+    """Put one figure into the formula of the next. It must have a value."""
+    if figure.value is None:
+        raise ValueError(f"{figure.key} has no value: {figure.why_not}")
+    return Put(figure.value, label or figure.label, figure.quantity, figure.sigma)
+
+
+_PLACE = re.compile(r"\{(\w+)\}")
+
+
+def derive(
+    key: str,
+    formula: str,
+    function: Callable[..., float],
+    inputs: Mapping[str, Put],
+    *,
+    source: str,
+    note: str = "",
+    model_sigma: float = 0.0,
+) -> Figure:
+    """Compute a figure from its inputs, carry their errors through, and write its working.
+
+    Parameters
+    ----------
+    formula : str
+        With each input in braces: ``"√(2·{m}·g/({d}·{S}·{C_Lmax}))"``. Shown once with the symbols and once
+        with the numbers.
+    function : callable
+        Takes the inputs as keywords, in stored units.
+    model_sigma : float
+        One-sigma error of the formula itself, in the figure's stored unit.
+
+    Source
+    ------
+    First-order propagation by central differences over ±1σ, independent inputs: docs/theory.md §1.
+    """
+    values = {name: item.value for name, item in inputs.items()}
+    value = float(function(**values))
+    if not math.isfinite(value):
+        return absent(key, "the formula has no finite result for these numbers")
+    parts: dict[str, float] = {}
+    for name, item in inputs.items():
+        if item.sigma > 0:
+            up = function(**{**values, name: item.value + item.sigma})
+            down = function(**{**values, name: item.value - item.sigma})
+            parts[name] = (0.5 * (up - down)) ** 2
+    variance = math.fsum(parts.values()) + model_sigma**2
+    terms = tuple(
+        Term(name, i.label, i.value, i.quantity, i.sigma, parts.get(name, 0.0) / variance if variance else 0.0)
+        for name, i in inputs.items()
+    )
+    working = Working(
+        formula=_PLACE.sub(lambda m: m.group(1), formula),
+        substituted=_PLACE.sub(lambda m: _in_formula(values[m.group(1)]), formula),
+        terms=terms,
+        source=source,
+        note=note,
+        model_share=model_sigma**2 / variance if variance else 0.0,
+    )
+    return Figure(key, value, math.sqrt(variance) if math.isfinite(variance) else 0.0, working)
+
+
+def _in_formula(value: float) -> str:
+    """Write a number to four significant figures, bracketed when negative."""
+    if value == 0:
+        return "0"
+    decimals = max(0, min(7, 3 - math.floor(math.log10(abs(value)))))
+    text = number(value, decimals)
+    return f"({text})" if value < 0 else text
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """A way out of a finding: what the button says and the edits it makes, as data."""
+
+    key: str
+    text: Phrase
+    changes: tuple[Change, ...]
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A judgement in plain words, with its reason, and the stop of the trail it belongs to."""
+
+    key: str
+    level: Level
+    stop: str
+    text: Phrase
+    reason: Phrase
+    remedies: tuple[Remedy, ...] = ()
+    figures: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Report:
+    """Everything a screen shows of one design."""
+
+    figures: Mapping[str, Figure]
+    findings: tuple[Finding, ...]
+    wanted: Mapping[str, tuple[float | None, float | None]] = field(default_factory=lambda: MappingProxyType({}))
+    results: Mapping[str, Any] = field(default_factory=lambda: MappingProxyType({}))
+
+    def value(self, key: str) -> float | None:
+        """Return a figure's value, or None when it cannot be had."""
+        figure = self.figures.get(key)
+        return None if figure is None else figure.value

@@ -1,0 +1,1 @@
+"""Planforms, tails, bodies: what the aircraft is, in metres."""

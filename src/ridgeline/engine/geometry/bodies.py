@@ -1,0 +1,47 @@
+"""Volumes, surfaces and lengths of bodies given as cross-sections."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ridgeline.design.airframe import Body
+
+
+@dataclass(frozen=True)
+class BodyGeometry:
+    """Volume m³, wetted area m², frontal area m², length m and fineness ratio of one body (both if mirrored)."""
+
+    volume: float
+    wetted: float
+    frontal: float
+    length: float
+    fineness: float
+
+
+def measure_body(body: Body) -> BodyGeometry:
+    """Integrate a body between its cross-sections.
+
+    ``rounding`` blends a box (area w·h, perimeter 2(w+h)) with an ellipse (π w h/4, Ramanujan's perimeter).
+
+    Source
+    ------
+    docs/theory.md §4. Frustum rule for volume; perimeters averaged along the skin for the wetted area.
+    """
+    rows = np.array([(s.x, s.width, s.height) for s in body.stations], float)
+    x, width, height = rows[:, 0], rows[:, 1], rows[:, 2]
+    box, ellipse = width * height, math.pi * width * height / 4
+    area = box + body.rounding * (ellipse - box)
+    a, b = width / 2, height / 2
+    round_perimeter = math.pi * (3 * (a + b) - np.sqrt((3 * a + b) * (a + 3 * b)))
+    perimeter = 2 * (width + height) * (1 - body.rounding) + body.rounding * round_perimeter
+    dx = np.diff(x)
+    volume = float(np.sum(dx * (area[1:] + area[:-1] + np.sqrt(area[1:] * area[:-1])) / 3))
+    slant = np.hypot(dx, 0.25 * (np.diff(width) + np.diff(height)))
+    wetted = float(np.sum(slant * 0.5 * (perimeter[1:] + perimeter[:-1])))
+    length, frontal = float(x[-1] - x[0]), float(area.max())
+    copies = 2 if body.mirrored else 1
+    diameter = math.sqrt(4 * frontal / math.pi) if frontal > 0 else 1e-6
+    return BodyGeometry(copies * volume, copies * wetted, copies * frontal, length, length / diameter)

@@ -1,0 +1,99 @@
+"""Evaluate a design: stages, what each depends on, and the reuse of what an edit did not touch."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Callable
+from types import MappingProxyType
+from typing import Any, NamedTuple
+
+from ridgeline.design.document import Design
+from ridgeline.engine import stages
+from ridgeline.engine.advice import rules
+from ridgeline.engine.figures import LEVELS, Figure, Finding, Report
+
+
+class Stage(NamedTuple):
+    """One step: a pure function of named inputs (document fields or earlier stages)."""
+
+    name: str
+    function: Callable[..., stages.Outcome]
+    needs: tuple[str, ...]
+
+
+STAGES: tuple[Stage, ...] = (
+    Stage("air", stages.air, ("brief",)),
+    Stage("shape", stages.shape, ("surfaces",)),
+    Stage("bodies", stages.bodies, ("bodies", "wheels")),
+    Stage("masses", stages.masses, ("parts", "power", "brief")),
+    Stage("loading", stages.loading, ("shape", "masses")),
+    Stage("stability", stages.stability, ("shape", "bodies")),
+    Stage("speeds", stages.speeds, ("shape", "masses", "air", "brief", "surfaces")),
+    Stage("balance", stages.balance, ("shape", "masses", "stability", "brief")),
+    Stage("trim", stages.trimmed, ("shape", "stability", "balance", "speeds", "surfaces", "masses", "air")),
+    Stage("standing", stages.standing, ("power", "masses", "air")),
+    Stage(
+        "flight",
+        stages.flight,
+        ("power", "shape", "bodies", "masses", "speeds", "air", "surfaces", "standing"),
+    ),
+)
+_FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power")
+
+
+def _same(first: Any, second: Any) -> bool:
+    if first is second:
+        return True
+    if isinstance(first, tuple) and isinstance(second, tuple) and len(first) == len(second):
+        return all(a is b for a, b in zip(first, second, strict=True))
+    return False
+
+
+class Evaluator:
+    """Evaluate one design after another, redoing only the stages whose inputs changed.
+
+    ``runs`` counts how often each stage was computed.
+    """
+
+    def __init__(self) -> None:
+        self._inputs: dict[str, tuple[Any, ...]] = {}
+        self._outcomes: dict[str, stages.Outcome] = {}
+        self.runs: Counter[str] = Counter()
+
+    def __call__(self, design: Design) -> Report:
+        """Return the report of a design."""
+        values: dict[str, Any] = {name: getattr(design, name) for name in _FIELDS}
+        figures: dict[str, Figure] = {}
+        for stage in STAGES:
+            inputs = tuple(values[name] for name in stage.needs)
+            before = self._inputs.get(stage.name)
+            if before is None or not all(_same(a, b) for a, b in zip(before, inputs, strict=True)):
+                self._outcomes[stage.name] = stage.function(*inputs)
+                self._inputs[stage.name] = inputs
+                self.runs[stage.name] += 1
+            outcome = self._outcomes[stage.name]
+            values[stage.name] = outcome.result
+            figures.update((figure.key, figure) for figure in outcome.figures)
+        results = {stage.name: values[stage.name] for stage in STAGES}
+        wanted = rules.wanted_ranges(design, figures, results)
+        report = Report(MappingProxyType(figures), (), MappingProxyType(wanted), MappingProxyType(results))
+        return Report(report.figures, _ordered(rules.judge(design, report)), report.wanted, report.results)
+
+
+def _ordered(findings: list[Finding]) -> tuple[Finding, ...]:
+    return tuple(sorted(findings, key=lambda finding: LEVELS.index(finding.level)))
+
+
+def evaluate(design: Design) -> Report:
+    """Evaluate one design from scratch.
+
+    Parameters
+    ----------
+    design : Design
+
+    Returns
+    -------
+    Report
+        Every figure, every finding, worst first, and the results the screens draw.
+    """
+    return Evaluator()(design)

@@ -1,0 +1,74 @@
+"""The register of figures: every key there is, its label in a builder's words, and its quantity."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+
+class Entry(NamedTuple):
+    """One registered figure."""
+
+    label: str
+    quantity: str
+    about: str
+
+
+REGISTER: dict[str, Entry] = {
+    "mass.auw": Entry("All-up weight", "mass", "everything aboard, ready to fly"),
+    "mass.ceiling": Entry("Ceiling", "mass", "heaviest acceptable all-up weight, from the brief"),
+    "mass.weighed": Entry("Weighed so far", "mass", "items whose mass was read off a scale"),
+    "mass.reserve": Entry("Growth reserve", "mass", "kept for what unweighed board, glue and leads still gain"),
+    "wing.area": Entry("Wing area", "area", "projected, with the part inside the body"),
+    "wing.span": Entry("Span", "length", "tip to tip of the widest wing"),
+    "wing.aspect_ratio": Entry("Aspect ratio", "ratio", "span squared over area"),
+    "wing.mac": Entry("Mean chord", "length", "mean aerodynamic chord"),
+    "wing.mac_x_le": Entry("Mean chord leading edge", "length", "behind the datum"),
+    "wing.mac_y": Entry("Mean chord out", "length", "from the centre line"),
+    "wing.loading": Entry("Wing loading", "loading", "all-up weight over wing area"),
+    "wing.cubic_loading": Entry("Cubic loading", "cubic_loading", "all-up weight over area to the power 1.5"),
+    "wing.cl_max": Entry("Lift limit", "ratio", "greatest lift coefficient of the airframe"),
+    "tail.volume_h": Entry("Tail volume", "ratio", "horizontal tail volume V_H"),
+    "tail.volume_v": Entry("Fin volume", "coefficient", "vertical tail volume V_V"),
+    "tail.arm": Entry("Tail arm", "length", "quarter chord to quarter chord"),
+    "balance.cg_x": Entry("Balance point", "length", "behind the datum"),
+    "balance.cg_y": Entry("Balance sideways", "length", "to starboard"),
+    "balance.cg_z": Entry("Balance height", "length", "above the datum"),
+    "balance.cg_fraction": Entry("Balance", "fraction", "balance point as a share of the mean chord"),
+    "balance.cg_from_root": Entry("Behind root edge", "length", "where the balance marks go"),
+    "balance.target_low": Entry("Balance, front limit", "fraction", "from the neutral point and the wanted margin"),
+    "balance.target_high": Entry("Balance, rear limit", "fraction", "from the neutral point and the wanted margin"),
+    "balance.first_flight": Entry("First throw", "fraction", "balance for the first flight"),
+    "stability.cl_alpha": Entry("Lift slope", "per_radian", "whole aircraft"),
+    "stability.neutral_point_x": Entry("Neutral point", "length", "behind the datum"),
+    "stability.neutral_point_fraction": Entry("Neutral point", "fraction", "as a share of the mean chord"),
+    "stability.static_margin": Entry("Static margin", "fraction", "neutral point less balance point, in mean chords"),
+    "stability.cm_alpha": Entry("Pitch stiffness", "per_radian", "moment slope about the balance point"),
+    "trim.alpha": Entry("Body angle in cruise", "angle", "nose up positive"),
+    "trim.elevator": Entry("Elevator in cruise", "angle", "trailing edge down positive"),
+    "speed.stall": Entry("Stall speed", "speed", "level, power off"),
+    "speed.cruise": Entry("Cruise speed", "speed", "the brief's multiple of the stall speed"),
+    "speed.max": Entry("Top speed", "speed", "level, full throttle"),
+    "power.static_thrust": Entry("Static thrust", "force", "standing, full throttle, full pack"),
+    "power.static_current": Entry("Full throttle", "current", "pack current standing, full pack"),
+    "power.static_power": Entry("Full-throttle power", "power", "drawn from the pack"),
+    "power.static_rpm": Entry("Full-throttle speed", "rotation", "of the propeller"),
+    "power.thrust_ratio": Entry("Thrust ratio", "ratio", "static thrust over weight"),
+    "power.pitch_speed": Entry("Pitch speed", "speed", "pitch times turns, standing"),
+    "power.motor_heat": Entry("Motor heat", "power", "one motor, full throttle, standing"),
+    "flight.endurance": Entry("Endurance", "time", "to the reserve, 10 % of it at full throttle"),
+    "flight.climb_rate": Entry("Climb", "speed", "best, full throttle"),
+    "flight.climb_thrust_ratio": Entry("Thrust ratio climbing", "ratio", "thrust at climb speed over weight"),
+    "flight.cruise_throttle": Entry("Cruise throttle", "fraction", "for level flight at cruise speed"),
+}
+
+#: The eight cells of the title block: the vital figures, always on.
+TITLE_BLOCK = (
+    "mass.auw",
+    "wing.loading",
+    "speed.stall",
+    "balance.cg_fraction",
+    "stability.static_margin",
+    "power.thrust_ratio",
+    "power.static_current",
+    "flight.endurance",
+)

@@ -1,0 +1,205 @@
+"""The constraint chart: which wing loadings and thrust ratios meet the wishes of the brief."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ridgeline.design.brief import Brief
+from ridgeline.engine.aero.atmosphere import GRAVITY, density
+from ridgeline.engine.sizing.purposes import PURPOSES
+
+Array = NDArray[np.float64]
+#: Lift limit and drag assumed before there is an airframe; both typical of this trade's sections at Re 10⁵.
+FIRST_CL_MAX = 0.95
+FIRST_CD_0 = 0.045
+_SPAN_EFFICIENCY = 0.8
+#: Thrust left at climb or turn speed over static thrust, for propellers with a pitch speed near 3 stall speeds.
+FLIGHT_THRUST_SHARE = 0.75
+#: Energy of a throw and the mass of the arm that shares it (handbook of the trade §3, ±20 %).
+THROW_ENERGY, ARM_MASS = 120.0, 1.3
+RELEASE_OVER_STALL = 1.15
+_LIFT_OFF_OVER_STALL = 1.1
+_GRASS_FRICTION = 0.10
+_CLIMB_OVER_STALL = 1.3
+
+#: First masses, by build: board, joints and spars per wing area (tail and body included), kg/m².
+AIRFRAME_AREAL = {"foam_board": 1.25, "extruded_foam": 0.95, "printed_foaming": 1.6, "printed_plain": 2.2}
+#: Receiver, four small servos and leads; and motor, controller and propeller per newton of static thrust.
+RADIO_MASS_SHARE, RADIO_MASS_BASE = 0.05, 0.035
+POWER_MASS_PER_NEWTON = 0.0145
+#: Pack mass per second of flight and kilogram aboard: 7.2 g/Wh at 45 W/kg mean draw, 20 % kept back.
+PACK_SHARE_PER_SECOND = 0.0072 * 45 / 3600 / 0.8
+
+
+@dataclass(frozen=True)
+class Constraint:
+    """One wish as a line on the chart. Vertical lines carry ``loading``; others ``thrust_ratio`` over it.
+
+    ``side`` says which side is forbidden: above/below a curve, left/right of a vertical line.
+    """
+
+    key: str
+    label: str
+    side: Literal["above", "below", "left", "right"]
+    loading: float | None = None
+    thrust_ratio: Array | None = None
+
+
+@dataclass(frozen=True)
+class ConstraintChart:
+    """All lines over a loading axis (kg/m², shape (n,)), the feasible ground, and the habit box."""
+
+    loading: Array
+    lines: tuple[Constraint, ...]
+    floor: Array
+    roof: Array
+    loading_low: float
+    loading_high: float
+    ruling_high: str
+    ruling_floor: str
+
+
+def throw_speed(mass: float) -> float:
+    """Return the release speed of a hand launch in still air, m/s, ±20 %.
+
+    Source
+    ------
+    √(120 J/(m + 1.3 kg)): handbook of the trade §3.
+    """
+    return math.sqrt(THROW_ENERGY / (mass + ARM_MASS))
+
+
+def loading_for_stall(stall: float, air_density: float, cl_max: float = FIRST_CL_MAX) -> float:
+    """Return the wing loading whose stall speed is ``stall``, kg/m²."""
+    return 0.5 * air_density * stall**2 * cl_max / GRAVITY
+
+
+def first_aspect_ratio(brief: Brief) -> float:
+    """Return the smallest aspect ratio the purpose is content with."""
+    return float(PURPOSES[brief.purpose].aspect_ratio[0])
+
+
+def pack_mass(brief: Brief, mass: float) -> float:
+    """Return a first pack mass for the wished time, kg, at least 6 % of the aircraft."""
+    return mass * max(0.06, PACK_SHARE_PER_SECOND * brief.endurance)
+
+
+def constraint_chart(brief: Brief, count: int = 121) -> ConstraintChart:
+    """Draw the wishes of a brief as lines over wing loading.
+
+    Parameters
+    ----------
+    brief : Brief
+    count : int
+        Samples along the loading axis.
+
+    Source
+    ------
+    docs/theory.md §3, each line derived there from level, climbing, turning and rolling flight.
+    """
+    d = density(brief.elevation, brief.temperature_c)
+    mass = brief.ceiling
+    habit = PURPOSES[brief.purpose].loading
+    stall_loading = loading_for_stall(brief.stall_speed, d)
+    axis_high = max(1.25 * max(habit[1], brief.wing_loading), 1.15 * stall_loading)
+    axis_low = 0.5 * min(habit[0], brief.wing_loading)
+    loading = np.linspace(axis_low, axis_high, count)
+
+    stall = np.sqrt(2 * loading * GRAVITY / (d * FIRST_CL_MAX))
+    induced = 1 / (math.pi * brief.aspect_ratio * _SPAN_EFFICIENCY)
+    weight = loading * GRAVITY
+
+    def level_ratio(speed: Array, load_factor: float) -> Array:
+        q = 0.5 * d * speed**2
+        return q * FIRST_CD_0 / weight + induced * load_factor**2 * weight / q
+
+    climb_speed = _CLIMB_OVER_STALL * stall
+    climb = (brief.climb_rate / climb_speed + level_ratio(climb_speed, 1.0)) / FLIGHT_THRUST_SHARE
+    turn = level_ratio(brief.cruise_ratio * stall, 1 / math.cos(brief.bank)) / FLIGHT_THRUST_SHARE
+    lines = [
+        Constraint("climb", "climb", "below", thrust_ratio=climb),
+        Constraint("turn", "turn", "below", thrust_ratio=turn),
+        Constraint("ceiling", "ceiling", "above", thrust_ratio=_ceiling_line(brief, loading)),
+        Constraint("stall", "stall", "right", loading=stall_loading),
+        Constraint("span", "span", "left", loading=mass * first_aspect_ratio(brief) / brief.span_limit**2),
+    ]
+    if brief.launch == "hand":
+        release = (throw_speed(mass) + brief.head_wind) / RELEASE_OVER_STALL
+        lines.append(Constraint("hand", "hand launch", "right", loading=loading_for_stall(release, d)))
+    if brief.launch == "wheels":
+        lines.append(Constraint("roll", "ground roll", "below", thrust_ratio=_ground_roll_line(brief, loading, d)))
+    return _chart(loading, lines)
+
+
+def _ceiling_line(brief: Brief, loading: Array) -> Array:
+    mass = brief.ceiling
+    area = mass / loading
+    fixed = brief.payload + RADIO_MASS_BASE + RADIO_MASS_SHARE * mass + pack_mass(brief, mass)
+    spare = mass - fixed - AIRFRAME_AREAL[brief.build_method] * area
+    return spare / (POWER_MASS_PER_NEWTON * mass * GRAVITY)
+
+
+def _ground_roll_line(brief: Brief, loading: Array, air_density: float) -> Array:
+    stall = np.sqrt(2 * loading * GRAVITY / (air_density * FIRST_CL_MAX))
+    ground_speed = np.maximum(_LIFT_OFF_OVER_STALL * stall - brief.head_wind, 0.0)
+    return ground_speed**2 / (2 * GRAVITY * brief.ground_roll) + _GRASS_FRICTION
+
+
+def _chart(loading: Array, lines: list[Constraint]) -> ConstraintChart:
+    below = [line for line in lines if line.side == "below" and line.thrust_ratio is not None]
+    above = [line.thrust_ratio for line in lines if line.side == "above" and line.thrust_ratio is not None]
+    stack = np.array([line.thrust_ratio for line in below])
+    right = sorted((line.loading, line.key) for line in lines if line.side == "right" and line.loading is not None)
+    left = max((line.loading for line in lines if line.side == "left" and line.loading is not None), default=0.0)
+    high, ruling_high = right[0]
+    at = int(np.argmin(np.abs(loading - min(high, loading[-1]))))
+    return ConstraintChart(
+        loading=loading,
+        lines=tuple(lines),
+        floor=stack.max(axis=0),
+        roof=np.min(np.array(above), axis=0),
+        loading_low=left,
+        loading_high=high,
+        ruling_high=ruling_high,
+        ruling_floor=below[int(np.argmax(stack[:, at]))].key,
+    )
+
+
+def start_brief(brief: Brief, purpose: str) -> Brief:
+    """Return a brief with the starting values of a purpose, its design point inside the feasible ground if any.
+
+    Source
+    ------
+    Middle of each range of the handbook's table; loading held 8 % under the ruling limit.
+    """
+    values = PURPOSES[purpose]
+    span = brief.span_limit
+    tailless = purpose == "tailless"
+    draft = Brief.model_validate(
+        brief.model_dump()
+        | {
+            "purpose": purpose,
+            "aspect_ratio": 0.5 * sum(values.aspect_ratio),
+            "tail_volume_h": 0.5 * sum(values.volume_h),
+            "tail_volume_v": 0.5 * sum(values.volume_v),
+            "static_margin": 0.5 * sum(values.static_margin),
+            "cruise_ratio": values.cruise_ratio,
+            "tail": "none" if tailless else ("conventional" if brief.tail == "none" else brief.tail),
+            "controls": "elevons"
+            if tailless
+            else ("aileron_elevator" if brief.controls == "elevons" else brief.controls),
+            "span_limit": span,
+        }
+    )
+    chart = constraint_chart(draft)
+    wished = 0.5 * sum(values.loading)
+    loading = max(min(wished, 0.92 * chart.loading_high), min(1.02 * chart.loading_low, 0.98 * chart.loading_high))
+    floor = float(np.interp(loading, chart.loading, chart.floor))
+    roof = float(np.interp(loading, chart.loading, chart.roof))
+    thrust = min(max(0.5 * sum(values.thrust_ratio), 1.1 * floor), max(roof, 1.02 * floor))
+    return draft.model_copy(update={"wing_loading": round(loading, 3), "thrust_ratio": round(max(thrust, 0.0), 3)})

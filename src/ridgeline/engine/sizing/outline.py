@@ -1,0 +1,51 @@
+"""What a brief comes to before it is laid out: outlines and first figures, quick enough to follow a drag."""
+
+from __future__ import annotations
+
+import math
+
+from ridgeline.design.airframe import Surface
+from ridgeline.design.brief import Brief
+from ridgeline.engine.aero.atmosphere import GRAVITY, density
+from ridgeline.engine.geometry.surfaces import measure_surface
+from ridgeline.engine.sizing.airframe import AIM_UNDER_CEILING, airframe_surfaces, first_sizes
+from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
+
+#: Nose length of the sketch, in root chords; the laid-out one is solved for the balance.
+_NOSE = 0.9
+
+
+def sketch(brief: Brief) -> tuple[Surface, ...]:
+    """Return the surfaces of a brief, wing first, with a typical nose ahead of it."""
+    size = first_sizes(brief)
+    return airframe_surfaces(brief, size, _NOSE * size.root if brief.tail != "none" else 0.05)
+
+
+def outcome(brief: Brief, surfaces: tuple[Surface, ...]) -> list[tuple[str, float, str]]:
+    """Return labelled first figures of a brief: (label, value, quantity).
+
+    Source
+    ------
+    docs/theory.md §3, at the lift limit assumed before there is an airframe.
+    """
+    wing = measure_surface(surfaces[0])
+    mass = AIM_UNDER_CEILING * brief.ceiling
+    d = density(brief.elevation, brief.temperature_c)
+    loading = mass / wing.area
+    stall = math.sqrt(2 * loading * GRAVITY / (d * FIRST_CL_MAX))
+    rows = [
+        ("Span", wing.span, "length"),
+        ("Wing", wing.area, "area"),
+        ("Mean chord", wing.mean_chord.length, "length"),
+    ]
+    tails = [measure_surface(s) for s in surfaces[1:]]
+    if tails:
+        rows.append(("Tail, all of it", sum(t.area for t in tails), "area"))
+        rows.append(("Tail arm", tails[0].x_quarter - wing.x_quarter, "length"))
+    rows += [
+        ("Sized for", mass, "mass"),
+        ("Thrust", brief.thrust_ratio * mass * GRAVITY, "force"),
+        ("Stall", stall, "speed"),
+        ("Cruise", brief.cruise_ratio * stall, "speed"),
+    ]
+    return rows

@@ -1,0 +1,24 @@
+"""The stages of an evaluation: each turns part of the document into results and registered figures."""
+
+from ridgeline.engine.stages.common import Outcome
+from ridgeline.engine.stages.flying import flight
+from ridgeline.engine.stages.masses import loading, masses
+from ridgeline.engine.stages.shape import air, bodies, shape
+from ridgeline.engine.stages.stability import balance, speeds, stability
+from ridgeline.engine.stages.standing import standing
+from ridgeline.engine.stages.trimming import trimmed
+
+__all__ = [
+    "Outcome",
+    "air",
+    "balance",
+    "bodies",
+    "flight",
+    "loading",
+    "masses",
+    "shape",
+    "speeds",
+    "stability",
+    "standing",
+    "trimmed",
+]

@@ -1,0 +1,133 @@
+"""Stages of the masses: roll-up, groups, loading."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ridgeline.design.brief import Brief
+from ridgeline.design.parts import Item
+from ridgeline.design.power import PowerTrain
+from ridgeline.engine.figures import Figure, Put, absent, derive
+from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome
+from ridgeline.engine.stages.shape import Shape
+from ridgeline.engine.weights.items import ItemArrays, item_arrays
+from ridgeline.engine.weights.rollup import MassState, roll_up
+
+#: Growth reserve kept on unweighed board, glue and leads (15–25 %, handbook §5).
+RESERVE_SHARE = 0.20
+
+
+@dataclass(frozen=True)
+class Masses:
+    """The roll-up (None when nothing aboard), the item arrays, group sums kg, and the growth reserve kg."""
+
+    state: MassState | None
+    items: ItemArrays
+    groups: dict[str, float]
+    reserve: float
+    weighed: float
+
+
+def masses(parts: tuple[Item, ...], power: PowerTrain | None, brief: Brief) -> Outcome:
+    """Roll up the items."""
+    items = item_arrays(parts, power)
+    ceiling = derive(
+        "mass.ceiling", "{m}", lambda m: m, {"m": Put(brief.ceiling, "ceiling", "mass")}, source="the brief"
+    )
+    keys = ("mass.auw", "mass.weighed", "mass.reserve", "balance.cg_x", "balance.cg_y", "balance.cg_z")
+    if not items.mass.size or items.mass.sum() <= 0:
+        return Outcome(Masses(None, items, {}, 0.0, 0.0), (ceiling, *(absent(key, NO_MASS) for key in keys)))
+    state = roll_up(items.mass, items.place, items.sigma, items.sigma_place, items.batch)
+    groups: dict[str, float] = {}
+    for part, mass in zip(parts, items.mass, strict=True):
+        groups[part.group] = groups.get(part.group, 0.0) + float(mass)
+    growing = [part.group in ("airframe", "adhesive") or part.basis == "adhesive" for part in parts]
+    open_mass = float(sum(m for m, g, w in zip(items.mass, growing, items.weighed, strict=True) if g and not w))
+    weighed = float(items.mass[items.weighed].sum())
+    result = Masses(state, items, groups, RESERVE_SHARE * open_mass, weighed)
+    return Outcome(result, (ceiling, *_mass_figures(result, parts, state, open_mass)))
+
+
+def _mass_figures(result: Masses, parts: tuple[Item, ...], state: MassState, open_mass: float) -> tuple[Figure, ...]:
+    items = result.items
+    biggest = items.mass.argsort()[::-1][:6]
+    rest = state.mass - float(items.mass[biggest].sum())
+    rows = {
+        f"m{i + 1}": Put(float(items.mass[k]), parts[k].name, "mass", float(items.sigma[k]))
+        for i, k in enumerate(biggest)
+    }
+    if len(parts) > 6:
+        rows["rest"] = Put(rest, f"{len(parts) - 6} smaller items", "mass")
+    auw = derive(
+        "mass.auw",
+        " + ".join(f"{{{name}}}" for name in rows),
+        lambda **_: state.mass,
+        rows,
+        source="docs/theory.md §5",
+    )
+    # Batches err together, so the band comes from the roll-up and not from the rows one by one.
+    auw = Figure(auw.key, auw.value, state.sigma_mass, auw.working)
+    total = Put(state.mass, "all-up weight", "mass")
+    figures = [auw]
+    for axis, name in enumerate("xyz"):
+        moment = Put(float(state.cg[axis] * state.mass), f"sum of m·{name}, kg m", "ratio")
+        figure = derive(
+            f"balance.cg_{name}",
+            "{moment}/{M}",
+            lambda moment, M: moment / M,
+            {"moment": moment, "M": total},
+            source="docs/theory.md §6",
+            note=_largest_moments(parts, items, state) if axis == 0 else "",
+        )
+        figures.append(Figure(figure.key, figure.value, float(state.sigma_cg[axis]), figure.working))
+    figures.append(
+        derive(
+            "mass.weighed",
+            "{m}",
+            lambda m: m,
+            {"m": Put(result.weighed, "sum of weighed items", "mass")},
+            source="the scale",
+        )
+    )
+    figures.append(
+        derive(
+            "mass.reserve",
+            "{share}·{m_open}",
+            lambda share, m_open: share * m_open,
+            {
+                "share": Put(RESERVE_SHARE, "kept on what is not weighed yet", "ratio"),
+                "m_open": Put(open_mass, "board, glue and leads not yet weighed", "mass"),
+            },
+            source=f"{HANDBOOK} §5: 15 to 25 %",
+        )
+    )
+    for group, mass in result.groups.items():
+        row = {"m": Put(mass, f"items of the group {group}", "mass")}
+        figures.append(derive(f"mass.group.{group}", "{m}", lambda m: m, row, source="sum of its items"))
+    return tuple(figures)
+
+
+def _largest_moments(parts: tuple[Item, ...], items: ItemArrays, state: MassState) -> str:
+    arms = (items.place[:, 0] - state.cg[0]) * items.mass
+    order = abs(arms).argsort()[::-1][:3]
+    words = (f"{parts[k].name} {arms[k] * 1e3:+.1f} g m".replace("-", "−") for k in order)
+    return "greatest moments about the balance point: " + ", ".join(words)
+
+
+def loading(form: Shape, mass: Masses) -> Outcome:
+    """Give wing loading and cubic loading."""
+    keys = ("wing.loading", "wing.cubic_loading")
+    if form.reference is None or mass.state is None:
+        why = NO_WING if form.reference is None else NO_MASS
+        return Outcome(None, tuple(absent(key, why) for key in keys))
+    row = {
+        "m": Put(mass.state.mass, "all-up weight", "mass", mass.state.sigma_mass),
+        "S": Put(form.reference.area, "wing area", "area", 0.01 * form.reference.area / 1.645),
+    }
+    return Outcome(
+        None,
+        (
+            derive("wing.loading", "{m}/{S}", lambda m, S: m / S, row, source="docs/theory.md §3"),
+            derive("wing.cubic_loading", "{m}/{S}^1.5", lambda m, S: m / S**1.5, row, source="docs/theory.md §3"),
+        ),
+    )

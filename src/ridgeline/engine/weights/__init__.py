@@ -1,0 +1,1 @@
+"""Masses, their bands, the balance point, and the levers that move it."""
