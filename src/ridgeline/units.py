@@ -18,6 +18,7 @@ from ridgeline.errors import DesignError
 #: The stored unit of each quantity. A stored unit that is not SI is also part of the field's name.
 STORED_UNIT: dict[str, str] = {
     "length": "m",
+    "distance": "m",
     "area": "m²",
     "volume": "m³",
     "mass": "kg",
@@ -103,6 +104,7 @@ _COMMON: dict[str, DisplayUnit] = {
 
 METRIC: dict[str, DisplayUnit] = _COMMON | {
     "length": DisplayUnit("mm", 1e3, 0),
+    "distance": DisplayUnit("m", 1, 0),
     "area": DisplayUnit("dm²", 100, 1),
     "volume": DisplayUnit("dm³", 1e3, 2),
     "mass": DisplayUnit("g", 1e3, 0),
@@ -114,6 +116,7 @@ METRIC: dict[str, DisplayUnit] = _COMMON | {
 
 IMPERIAL: dict[str, DisplayUnit] = _COMMON | {
     "length": DisplayUnit("in", 1 / 0.0254, 2),
+    "distance": DisplayUnit("ft", 1 / 0.3048, 0),
     "area": DisplayUnit("in²", 1 / 0.0254**2, 0),
     "volume": DisplayUnit("in³", 1 / 0.0254**3, 1),
     "mass": DisplayUnit("oz", 1 / 0.028349523125, 1),

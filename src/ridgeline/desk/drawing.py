@@ -75,6 +75,14 @@ def profile_points(surface: Surface, index: int) -> list[Place]:
     return [(x0 + x * c + z * s, 0.0, z0 - x * s + z * c) for x, z in points]
 
 
+def joined_points(surface: Surface) -> list[list[Place]]:
+    """Return the outlines of a surface, its two panels as one where they meet on the centre line."""
+    if not surface.mirrored or surface.y + surface.stations[0].y > 1e-9:
+        return [surface_points(surface, side) for side in sides_of(surface)]
+    starboard, port = surface_points(surface, 1), surface_points(surface, -1)
+    return [starboard + port[::-1]]
+
+
 def control_points(surface: Surface, control: ControlSurface, side: int = 1) -> list[Place]:
     """Return the outline of a control on one panel, following the stations between its ends."""
     inner = [s.y for s in surface.stations if control.start < s.y < control.end]
@@ -184,8 +192,9 @@ def _draw_surface(part: object, surface: Surface, ghost: bool, kind: str) -> Non
         part(profile_points(surface, 0))  # type: ignore[operator]
         part(profile_points(surface, -1), thin=True)  # type: ignore[operator]
         return
+    for places in joined_points(surface):
+        part(places)  # type: ignore[operator]
     for side in sides_of(surface):
-        part(surface_points(surface, side))  # type: ignore[operator]
         if not ghost:
             for control in surface.controls:
                 part(control_points(surface, control, side), thin=True)  # type: ignore[operator]

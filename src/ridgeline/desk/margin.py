@@ -23,6 +23,7 @@ from ridgeline.units import shown
 PAD = 16
 TEXT_LEFT = 36
 ROW = 22
+HINTED_ROW = 37
 
 
 @dataclass(frozen=True)
@@ -33,6 +34,7 @@ class Dimension:
     path: str = ""
     read: Callable[[], str] | None = None
     unit: str = ""
+    hint: str = ""
     changes: Callable[[float], list[Change]] | None = None
 
 
@@ -208,6 +210,7 @@ class Dimensions(QWidget):
         super().__init__(parent)
         self._store = store
         self._selection = Selection("", ())
+        self._pitch = ROW
         self.fields: dict[str, PathField] = {}
         store.changed.connect(self.update)
 
@@ -215,6 +218,7 @@ class Dimensions(QWidget):
         """Show the rows of a selection; its fields are kept when only values changed."""
         same = [(row.label, row.path) for row in selection.rows] == [(r.label, r.path) for r in self._selection.rows]
         self._selection = selection
+        self._pitch = HINTED_ROW if any(row.hint for row in selection.rows) else ROW
         if not same:
             for field in self.fields.values():
                 self._store.changed.disconnect(field.refresh)
@@ -224,10 +228,10 @@ class Dimensions(QWidget):
             for index, row in enumerate(selection.rows):
                 if row.path:
                     field = PathField(self, self._store, row.path, row.label, changes=row.changes)
-                    field.setGeometry(196, 32 + index * ROW, 72, 20)
+                    field.setGeometry(196, 32 + index * self._pitch, 72, 20)
                     field.show()
                     self.fields[row.path] = field
-        self.setFixedHeight(34 + ROW * len(selection.rows) + 8 if selection.rows else 0)
+        self.setFixedHeight(34 + self._pitch * len(selection.rows) + 8 if selection.rows else 0)
         self.setVisible(bool(selection.rows))
         self.update()
 
@@ -237,8 +241,10 @@ class Dimensions(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         heading(p, PAD, 16, MARGIN_WIDTH - 2 * PAD, "Dimensions", self._selection.title)
         for index, row in enumerate(self._selection.rows):
-            y = 47 + index * ROW
-            write(p, PAD, y, fit(row.label, 176), VALUE, inks.soft)
+            y = 47 + index * self._pitch
+            if row.hint:
+                write(p, PAD, y + 14, row.hint, LABEL, inks.soft)
+            write(p, PAD, y, fit(row.label, 176), VALUE, inks.ink if row.hint else inks.soft)
             unit = row.unit
             if row.path and not unit:
                 try:

@@ -105,7 +105,7 @@ def style_sheet() -> str:
     return f"""
     QWidget {{ color: {n["ink"]}; font-family: "{FAMILY}"; font-size: {VALUE}px; }}
     QMainWindow, QMenuBar, QStatusBar {{ background: {n["paper"]}; }}
-    QMenuBar {{ font-size: {VALUE}px; padding: 0; }}
+    QMenuBar {{ font-size: {VALUE}px; padding: 0; border-bottom: 1px solid {n["hair"]}; }}
     QMenuBar::item {{ padding: 6px 12px; background: transparent; }}
     QMenuBar::item:selected, QMenu::item:selected {{ background: {n["wash"]}; color: {n["live"]}; }}
     QMenu {{ background: {n["paper"]}; border: 1px solid {n["hair"]}; padding: 4px 0; }}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QRectF, Qt, Signal
-from PySide6.QtGui import QEnterEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QEnterEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from ridgeline.desk.paint import fit, line, nice_step, pen, short_scale, small_label, width_of, write
@@ -93,7 +93,7 @@ class VitalCell(QAbstractButton):
             p.setPen(pen(theme.inks.live, 1.5, Qt.PenStyle.DotLine))
             p.drawLine(int(x), self.height() - 36, int(x), self.height() - 20)
 
-    def _colour(self, value: float, wanted: tuple[float | None, float | None] | None) -> object:
+    def _colour(self, value: float, wanted: tuple[float | None, float | None] | None) -> QColor:
         low, high = wanted or (None, None)
         outside = (low is not None and value < low) or (high is not None and value > high)
         return theme.inks.look if outside else theme.inks.live

@@ -76,7 +76,8 @@ class Notice(QWidget):
         self._buttons = []
         for label, action in answers:
             button = RuledButton(self, label)
-            button.clicked.connect(lambda _=False, a=action: (self.hide(), a()))
+            button.clicked.connect(self.hide)
+            button.clicked.connect(lambda _=False, a=action: a())
             button.show()
             self._buttons.append(button)
         self._place()
@@ -140,7 +141,7 @@ class TopBar(QWidget):
         first = min(self.undo.sizeHint().width(), 170)
         self.undo.setGeometry(left + 11, 3, first, 22)
         self.redo.setGeometry(left + 15 + first, 3, min(self.redo.sizeHint().width(), MARGIN_WIDTH - first - 100), 22)
-        self.menus.setGeometry(WIDTH + 4, 0, 260, BAR - 1)
+        self.menus.setGeometry(WIDTH + 4, 0, 260, BAR)
         self.command.setGeometry(max(left - 300, WIDTH + 270), 3, min(288, left - WIDTH - 280), 22)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -193,6 +194,7 @@ class Window(QMainWindow):
         self.trail.chosen.connect(self.open_sheet)
         self.title_block.asked.connect(self._ask)
         self.working.closed.connect(lambda: self.title_block.mark(None))
+        self.working.asked.connect(self.title_block.mark)
         store.changed.connect(self._refresh)
         store.selected.connect(self._show_selection)
         store.refused.connect(lambda error: self.notice.say(str(error), grave=True))
@@ -293,9 +295,7 @@ class Window(QMainWindow):
         return action
 
     def _say_keys(self) -> None:
-        self.notice.say(
-            "Alt+1 to 5 open the stops; Tab reaches every handle, arrows move it; Ctrl+K finds a figure; Esc closes its working."
-        )
+        self.notice.say("Alt+1 to 5 open the stops; Tab reaches every handle, arrows move it; Ctrl+K finds a figure.")
 
     def _fill_recent(self) -> None:
         self.recent.clear()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QObject, QRectF, QRunnable, Qt, QThreadPool, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from ridgeline.design.document import Design
@@ -41,6 +41,7 @@ class WorkingPanel(QWidget):
     """A slip over the lower sheet with one figure's hand calculation."""
 
     closed = Signal()
+    asked = Signal(str)
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent)
@@ -50,6 +51,7 @@ class WorkingPanel(QWidget):
         self._asked: object = None
         self._job: _Influences | None = None
         self._message = ""
+        self._traces: list[tuple[QRectF, str]] = []
         self._close = TextButton(self, "Close  Esc", "close the working")
         self._close.clicked.connect(self.dismiss)
         self.input = QComboBox(self)
@@ -86,6 +88,7 @@ class WorkingPanel(QWidget):
     def place(self) -> None:
         """Sit on the lower edge of the sheet."""
         sheet = self.parentWidget()
+        assert sheet is not None
         height = min(HEIGHT, sheet.height() - 40)
         self.setGeometry(0, sheet.height() - height, sheet.width(), height)
         self._close.setGeometry(self.width() - 96, 8, 84, 22)
@@ -164,11 +167,20 @@ class WorkingPanel(QWidget):
         else:
             super().keyPressEvent(event)
 
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Open the working of the figure a pressed term is."""
+        for box, key in self._traces:
+            if box.contains(event.position()):
+                self.ask(key)
+                self.asked.emit(key)
+                return
+
     def paintEvent(self, _event: QPaintEvent) -> None:
         inks = theme.inks
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), inks.paper)
+        self._traces = []
         p.fillRect(QRectF(0, 0, self.width(), 2), inks.live)
         if not self.key:
             return
@@ -179,7 +191,8 @@ class WorkingPanel(QWidget):
             return
         quantity = figure.quantity
         value = with_unit(figure.value, quantity, units)
-        ends = f"{shown(figure.low or 0.0, quantity, units)} to {with_unit(figure.high or 0.0, quantity, units)}, nine times in ten"
+        low = shown(figure.low or 0.0, quantity, units)
+        ends = f"{low} to {with_unit(figure.high or 0.0, quantity, units)}, nine times in ten"
         used += write(p, 16 + used + 12, 26, value, TITLE, inks.live, bold=True)
         write(p, 16 + used + 26, 26, ends, LABEL, inks.soft)
         self._paint_calculation(p, figure)
@@ -201,7 +214,7 @@ class WorkingPanel(QWidget):
         result = f"=  {figure.value:.5g} {figure.unit if figure.unit != '1' else ''}".replace("-", "−")
         write(p, 16, y, result, VALUE, inks.live, bold=True)
         y += 20
-        heading(p, 16, y + 4, room, "Put in", "share of the band", strong=False)
+        heading(p, 16, y + 4, room, "Put in", "underlined: has its own working; share of the band", strong=False)
         y += 28
         for term in working.terms:
             if y > self.height() - 56:
@@ -218,7 +231,12 @@ class WorkingPanel(QWidget):
 
     def _paint_term(self, p: QPainter, term: Term, y: float, room: float) -> None:
         inks, units = theme.inks, self._store.units
-        write(p, 16, y, fit(term.symbol, 50, LABEL), LABEL, bold=True)
+        traced = term.figure in self._store.report.figures and term.figure != self.key
+        colour = inks.live if traced else inks.ink
+        wide = write(p, 16, y, fit(term.symbol, 50, LABEL), LABEL, colour, bold=True)
+        if traced:
+            line(p, 16, y + 2.5, 16 + wide, y + 2.5, colour)
+            self._traces.append((QRectF(10, y - 12, room - 80, 17), term.figure))
         write(p, 70, y, fit(term.label, room - 250, LABEL), LABEL, inks.soft)
         words = with_unit(term.value, term.quantity, units, _digits(term, units[term.quantity].factor))
         if term.sigma:

@@ -23,7 +23,10 @@ LEVELS: tuple[Level, ...] = ("stop", "look", "settled")
 
 @dataclass(frozen=True)
 class Term:
-    """One number put into a formula: its symbol there, its name, value, one-sigma error and quantity."""
+    """One number put into a formula: its symbol there, its name, value, one-sigma error and quantity.
+
+    ``figure`` is the key of the figure it is, when it is one, so that its own working can be opened.
+    """
 
     symbol: str
     label: str
@@ -31,6 +34,7 @@ class Term:
     quantity: str
     sigma: float = 0.0
     share: float = 0.0
+    figure: str = ""
 
 
 @dataclass(frozen=True)
@@ -101,13 +105,14 @@ class Put:
     label: str
     quantity: str
     sigma: float = 0.0
+    figure: str = ""
 
 
 def put(figure: Figure, label: str = "") -> Put:
     """Put one figure into the formula of the next. It must have a value."""
     if figure.value is None:
         raise ValueError(f"{figure.key} has no value: {figure.why_not}")
-    return Put(figure.value, label or figure.label, figure.quantity, figure.sigma)
+    return Put(figure.value, label or figure.label, figure.quantity, figure.sigma, figure.key)
 
 
 _PLACE = re.compile(r"\{(\w+)\}")
@@ -151,7 +156,9 @@ def derive(
             parts[name] = (0.5 * (up - down)) ** 2
     variance = math.fsum(parts.values()) + model_sigma**2
     terms = tuple(
-        Term(name, i.label, i.value, i.quantity, i.sigma, parts.get(name, 0.0) / variance if variance else 0.0)
+        Term(
+            name, i.label, i.value, i.quantity, i.sigma, parts.get(name, 0.0) / variance if variance else 0.0, i.figure
+        )
         for name, i in inputs.items()
     )
     working = Working(

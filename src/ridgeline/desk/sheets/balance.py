@@ -11,6 +11,7 @@ from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
     cg_mark,
     dimension,
+    fit,
     hatch,
     heading,
     line,
@@ -19,6 +20,7 @@ from ridgeline.desk.paint import (
     pen,
     rule,
     ruler,
+    width_of,
     write,
 )
 from ridgeline.desk.sheets.base import PAD, Sheet
@@ -26,14 +28,13 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, rail_reach
+from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, pack_reach, rail_reach
 from ridgeline.engine.figures import BAND, Remedy
 from ridgeline.engine.sizing.purposes import RULE_TAILED, RULE_TAILLESS
 from ridgeline.units import shown, with_unit
 
 _BARS_TOP, _RULER_TOP, _RULER_HEIGHT = 62, 142, 44
 _FOOT = 124
-_LEVERS = 104
 
 
 class BalanceSheet(Sheet):
@@ -56,12 +57,16 @@ class BalanceSheet(Sheet):
         if balanced is None:
             return self.store.report.figures["balance.cg_fraction"].why_not
         root = self.store.report.value("balance.cg_from_root") or 0.0
-        words = f"{with_unit(abs(root), 'length', self.store.units)} {'behind' if root >= 0 else 'ahead of'} the root leading edge"
+        units = self.store.units
+        side = "behind" if root >= 0 else "ahead of"
+        words = f"{with_unit(abs(root), 'length', units)} {side} the root leading edge"
         if balanced.neutral is None:
             return words
         chord = self.store.report.value("wing.mac") or 0.0
         gap = (balanced.neutral - balanced.cg_fraction) * chord
-        return f"{words}, {with_unit(abs(gap), 'length', self.store.units)} {'ahead of' if gap >= 0 else 'behind'} the neutral point"
+        return (
+            f"{words}, {with_unit(abs(gap), 'length', units)} {'ahead of' if gap >= 0 else 'behind'} the neutral point"
+        )
 
     def selection(self) -> Selection:
         index = pack_on_rail(self.store.design)
@@ -107,7 +112,7 @@ class BalanceSheet(Sheet):
     def _fit_view(self) -> None:
         """Scale the side view to its room, with its balance point under that of the ruler where it fits."""
         box = extent(self.store.design, "side")
-        top, bottom = _RULER_TOP + _RULER_HEIGHT + 34, self.height() - _FOOT - _LEVERS - 42
+        top, bottom = _RULER_TOP + _RULER_HEIGHT + 34, self.height() - _FOOT - self._levers_height() - 38
         width = self.width() - 2 * PAD - 16
         scale = min(width / box.width(), (bottom - top) / box.height())
         slack = width - box.width() * scale
@@ -151,6 +156,11 @@ class BalanceSheet(Sheet):
         x = min(max(self._view.back(px, 0)[0], front), back)
         self.store.put(f"parts[{index}].x", round(x, 5), "Slide pack", merge="pack")
 
+    def _levers_height(self) -> int:
+        """Return the room for the longer column of levers under its heading."""
+        rows = [sum(1 for _ in levers_to(self.store.design, self.store.report, aim)) for _words, aim in self._targets()]
+        return 34 + 29 * max(rows, default=0)
+
     def _targets(self) -> list[tuple[str, float]]:
         balanced = self.store.report.results["balance"]
         if balanced is None or balanced.first_throw is None:
@@ -174,7 +184,7 @@ class BalanceSheet(Sheet):
                 button.rested.connect(lambda on, r=remedy: self.store.show_ghost(r if on else None))
                 button.show()
                 self.levers.append(button)
-        top = self.height() - _FOOT - _LEVERS + 24
+        top = self.height() - _FOOT - self._levers_height() + 22
         width = (self.width() - 2 * PAD - 24) // 2
         for button, (column, row, _remedy) in zip(self.levers, found, strict=True):
             button.setGeometry(PAD + column * (width + 24), top + row * 29, width, 24)
@@ -220,7 +230,7 @@ class BalanceSheet(Sheet):
             p,
             "Rule of thumb",
             y,
-            f"{100 * habit[0]:.0f} to {100 * habit[1]:.0f} %, habit for {'tailless' if b.tailless else 'tailed'} planes",
+            f"{_percents(habit)}, habit for {'tailless' if b.tailless else 'tailed'} planes",
         )
         box = QRectF(
             self._percent(100 * habit[0]), y - 9, self._percent(100 * habit[1]) - self._percent(100 * habit[0]), 11
@@ -232,7 +242,7 @@ class BalanceSheet(Sheet):
         if b.target is not None and b.neutral is not None:
             margins = (b.neutral - b.target[1], b.neutral - b.target[0])
             words = f"Neutral point less {100 * margins[0]:.0f} to {100 * margins[1]:.0f} %"
-            first = f"{100 * b.target[0]:.0f} to {100 * b.target[1]:.0f} %; first throw {100 * b.first_throw[0]:.0f} to {100 * b.first_throw[1]:.0f} %"
+            first = f"{_percents(b.target)}; first throw {_percents(b.first_throw)}"
             self._bar_label(p, words, y, first)
             box = QRectF(
                 self._percent(100 * b.target[0]),
@@ -247,7 +257,7 @@ class BalanceSheet(Sheet):
             p.setPen(pen(inks.live, 1, Qt.PenStyle.DashLine))
             p.drawRect(QRectF(left, y - 9, self._percent(100 * b.first_throw[1]) - left, 11))
             y += 21
-        reach = self._reach()
+        reach = pack_reach(self.store.design, self.store.report)
         if reach is not None:
             self._bar_label(p, "Pack on its rail can reach", y, f"{100 * reach[0]:.0f} to {100 * reach[1]:.0f} %")
             x1, x2 = self._percent(100 * reach[0]), self._percent(100 * reach[1])
@@ -293,7 +303,7 @@ class BalanceSheet(Sheet):
         b = self.store.report.results["balance"]
         values = [*(RULE_TAILLESS if b.tailless else RULE_TAILED), b.cg_fraction]
         values += [*b.target, *b.first_throw, b.neutral] if b.target is not None else []
-        reach = self._reach()
+        reach = pack_reach(self.store.design, self.store.report)
         return values + list(reach or ())
 
     def _bars_left(self) -> float:
@@ -301,18 +311,6 @@ class BalanceSheet(Sheet):
 
     def _bars_right(self) -> float:
         return min(max(self._percent(100 * v) for v in self._bar_values()), self.width() - 220)
-
-    def _reach(self) -> tuple[float, float] | None:
-        """Return the balance the pack's rail reaches, as fractions of the mean chord."""
-        index = pack_on_rail(self.store.design)
-        state, ref = self.store.report.results["masses"].state, self.store.report.results["shape"].reference
-        if index is None or state is None or ref is None:
-            return None
-        part = self.store.design.parts[index]
-        share = float(self.store.report.results["masses"].items.mass[index]) / state.mass
-        front, back = rail_reach(part)
-        now = (float(state.cg[0]) - ref.mac_x_le) / ref.mac
-        return now + (front - part.x) * share / ref.mac, now + (back - part.x) * share / ref.mac
 
     def _draw_side(self, p: QPainter) -> None:
         inks, design, report, view = theme.inks, self.store.design, self.store.report, self._view
@@ -325,7 +323,7 @@ class BalanceSheet(Sheet):
         factor = self.store.units["length"].factor
         low, high = box.left() * factor, box.right() * factor
         rect = QRectF(view.x0 + box.left() * view.scale, floor, box.width() * view.scale, 22)
-        ruler(p, rect, low, high, nice_step(high - low, 10), unit="", box=False)
+        ruler(p, rect, low, high, nice_step(high - low, max(int(rect.width() / 50), 2)), unit="", box=False)
         line(p, rect.left(), floor, rect.right(), floor, inks.ink)
         write(p, rect.left() - 8, floor + 19, self.store.units["length"].symbol, LABEL, inks.soft, align="right")
         if ref is not None:
@@ -396,11 +394,13 @@ class BalanceSheet(Sheet):
             dimension(p, root_x, x, row, words, colour=inks.live, bold=True, witness=(row + 26, row))
 
     def _draw_levers(self, p: QPainter) -> None:
-        top = self.height() - _FOOT - _LEVERS + 6
+        top = self.height() - _FOOT - self._levers_height() + 4
         width = (self.width() - 2 * PAD - 24) / 2
         targets = self._targets()
         for column, (words, aim) in enumerate(targets):
-            heading(p, PAD + column * (width + 24), top + 2, width, words, f"{100 * aim:.1f} % c\u0304")
+            there = abs(aim - self.store.report.results["balance"].cg_fraction) < 5e-4
+            aside = "it is there" if there else f"{100 * aim:.1f} % c\u0304"
+            heading(p, PAD + column * (width + 24), top + 2, width, words, aside)
         if not targets:
             why = self.store.report.figures["stability.static_margin"].why_not
             write(p, PAD, top + 2, f"No lever is offered: {why}.", VALUE, theme.inks.soft)
@@ -417,7 +417,8 @@ class BalanceSheet(Sheet):
 
     def _title(self, p: QPainter, rect: QRectF, words: str, aside: str) -> None:
         write(p, rect.left(), rect.top() + 12, words, VALUE, bold=True)
-        write(p, rect.right(), rect.top() + 12, aside, LABEL, theme.inks.soft, align="right")
+        room = rect.width() - width_of(words, VALUE, True) - 10
+        write(p, rect.right(), rect.top() + 12, fit(aside, room, LABEL), LABEL, theme.inks.soft, align="right")
 
     def _draw_sideways(self, p: QPainter, rect: QRectF) -> None:
         inks, design = theme.inks, self.store.design
@@ -450,7 +451,7 @@ class BalanceSheet(Sheet):
         gap = power.z - height
         word = "over" if gap > 0 else "under"
         unit = self.store.units["length"].symbol
-        self._title(p, rect, "Up and down", f"thrust {self.length(abs(gap), 0)} {unit} {word} CG")
+        self._title(p, rect, "Up and down", f"thrust {self.length(abs(gap), 0)} {unit} {word}")
         box = extent(design, "side")
         room = QRectF(rect.left() + 6, rect.top() + 20, rect.width() - 12, rect.height() - 46)
         scale = min(room.width() / box.width(), room.height() / box.height())
@@ -470,7 +471,14 @@ class BalanceSheet(Sheet):
         cg_mark(p, x, y, 5)
         moment = thrust * abs(gap)
         turn = "level" if moment < 5e-4 else ("nose down" if gap > 0 else "nose up")
-        write(p, rect.left(), rect.bottom() - 2, f"{moment:.2f} N m {turn} at full throttle", LABEL, inks.soft)
+        write(
+            p,
+            rect.left(),
+            rect.bottom() - 2,
+            fit(f"{moment:.2f} N m {turn} at full throttle", rect.width(), LABEL),
+            LABEL,
+            inks.soft,
+        )
 
     def _draw_balance_marks(self, p: QPainter, rect: QRectF) -> None:
         inks = theme.inks
@@ -500,4 +508,9 @@ class BalanceSheet(Sheet):
         dimension(p, middle - 34, middle + 34, row + 18, self.length(apart), witness=(row, row))
         line(p, rect.right() - 56, edge, rect.right() - 56, row, inks.live)
         write(p, rect.right() - 50, row + 4, self.length(from_root), VALUE, inks.live, True)
-        write(p, rect.left(), rect.bottom() - 2, "support it here: the nose dips slightly", LABEL, inks.soft)
+        words = fit("support it here: the nose dips slightly", rect.width(), LABEL)
+        write(p, rect.left(), rect.bottom() - 2, words, LABEL, inks.soft)
+
+
+def _percents(ends: tuple[float, float]) -> str:
+    return f"{100 * ends[0]:.0f} to {100 * ends[1]:.0f} %".replace("-", "−")

@@ -6,10 +6,10 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QApplication, QMenu, QWidget
 
-from ridgeline.design.airframe import Surface
-from ridgeline.desk.drawing import View, path_in, sides_of, surface_points
+from ridgeline.design.document import Design
+from ridgeline.desk.drawing import View, draw_aircraft, fitted
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import cg_mark, dimension, heading, line, outline, pen, rule, write
+from ridgeline.desk.paint import cg_mark, dimension, heading, line, pen, rule, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -128,11 +128,9 @@ class BriefSheet(Sheet):
         self.packs.clicked.connect(self._open_packs)
         self._tell()
         self.plot = ConstraintPlot(self, store)
-        self.lay_out_button = RuledButton(
-            self, "Lay out the airframe", aside="one step, can be undone", bold=True, strong=True
-        )
+        self.lay_out_button = RuledButton(self, "Lay out the airframe", aside="Ctrl+Z undoes", bold=True, strong=True)
         self.lay_out_button.clicked.connect(self.lay_out)
-        self._sketch: tuple[Surface, ...] = ()
+        self._sketch = Design()
         self._sketch_of: object = None
 
     def subtitle(self) -> str:
@@ -257,23 +255,26 @@ class BriefSheet(Sheet):
     def selection(self) -> Selection:
         values = PURPOSES[self.store.design.brief.purpose]
 
-        def span(low_high: tuple[float, float], digits: int) -> str:
-            return f"{low_high[0]:.{digits}f} to {low_high[1]:.{digits}f}" if low_high[1] else "none"
+        def usual(low_high: tuple[float, float], digits: int) -> str:
+            return (
+                f"usual {low_high[0]:.{digits}f} to {low_high[1]:.{digits}f}"
+                if low_high[1]
+                else "not used without a tail"
+            )
 
+        unit = self.store.units["loading"]
+        loading = (values.loading[0] * unit.factor, values.loading[1] * unit.factor)
+        margin = (100 * values.static_margin[0], 100 * values.static_margin[1])
         return Selection(
-            "starting values, and the usual",
+            "starting values",
             (
-                Dimension("Wing loading", "brief.wing_loading"),
-                Dimension("Thrust ratio", "brief.thrust_ratio", unit=span(values.thrust_ratio, 1)),
-                Dimension("Aspect ratio", "brief.aspect_ratio", unit=span(values.aspect_ratio, 1)),
-                Dimension("Horizontal tail volume", "brief.tail_volume_h", unit=span(values.volume_h, 2)),
-                Dimension("Vertical tail volume", "brief.tail_volume_v", unit=span(values.volume_v, 3)),
-                Dimension(
-                    "Static margin",
-                    "brief.static_margin",
-                    unit=f"% {100 * values.static_margin[0]:.0f}–{100 * values.static_margin[1]:.0f}",
-                ),
-                Dimension("Cruise over stall", "brief.cruise_ratio"),
+                Dimension("Wing loading", "brief.wing_loading", hint=usual(loading, 0)),
+                Dimension("Thrust ratio", "brief.thrust_ratio", hint=usual(values.thrust_ratio, 1)),
+                Dimension("Aspect ratio", "brief.aspect_ratio", hint=usual(values.aspect_ratio, 1)),
+                Dimension("Tail volume", "brief.tail_volume_h", hint=usual(values.volume_h, 2)),
+                Dimension("Fin volume", "brief.tail_volume_v", hint=usual(values.volume_v, 3)),
+                Dimension("Static margin", "brief.static_margin", hint=usual(margin, 0)),
+                Dimension("Cruise over stall", "brief.cruise_ratio", hint="usual 1.6 to 2.2"),
             ),
         )
 
@@ -299,7 +300,7 @@ class BriefSheet(Sheet):
         super().refresh()
 
     def draw(self, p: QPainter) -> None:
-        if not self._sketch:
+        if not self._sketch.surfaces:
             self.refresh()
         inks = theme.inks
         heading(p, PAD, 48, _LEFT, "Purpose")
@@ -319,7 +320,6 @@ class BriefSheet(Sheet):
         inks = theme.inks
         rule(p, area.left(), area.top() - 4, area.width())
         write(p, area.left(), area.top() + 14, "What it comes to", 13, bold=True)
-        brief = self.store.design.brief
         rows = self._outcome_rows()
         left = area.right() - 142
         line(p, left - 12.5, area.top(), left - 12.5, area.bottom(), inks.hair)
@@ -330,31 +330,18 @@ class BriefSheet(Sheet):
             write(p, area.right() - 30, y, value, VALUE, align="right")
             write(p, area.right() - 26, y, unit, LABEL, inks.soft)
         room = QRectF(area.left() + 6, area.top() + 40, left - 24 - area.left() - 12, area.height() - 48)
-        span = max(self._sketch[0].stations[-1].y * 2, 0.1)
-        long = max(s.x + s.stations[-1].x + s.stations[-1].chord for s in self._sketch)
-        scale = min(room.width() / span, room.height() / long)
-        self.scale = scale
-        view = View("plan", room.center().x(), room.top() + 4, scale)
-        self._draw_sketch(p, view, room, brief.span_limit)
+        view = fitted(self._sketch, "plan", room)
+        self.scale = view.scale
+        self._draw_sketch(p, view, room)
 
-    def _draw_sketch(self, p: QPainter, view: View, room: QRectF, _limit: float) -> None:
+    def _draw_sketch(self, p: QPainter, view: View, room: QRectF) -> None:
         inks = theme.inks
-        wing = self._sketch[0]
-        tail = self._sketch[1:]
-        if tail:
-            end = max(s.x + s.stations[0].chord for s in tail)
-            body = [(0.02, 0.03), (wing.x, 0.04), (wing.x + wing.stations[0].chord, 0.03), (end, 0.008)]
-            half = 0.02 + 0.02 * wing.stations[0].chord / 0.2
-            points = [(x, w * half / 0.04, 0.0) for x, w in body]
-            places = points + [(x, -w, z) for x, w, z in reversed(points)]
-            outline(p, path_in(view, places), inks.ink, 1.2, inks.fill)
-        for surface in self._sketch:
-            for side in sides_of(surface):
-                outline(p, path_in(view, surface_points(surface, side)), inks.ink, 1.5, inks.fill)
+        draw_aircraft(p, self._sketch, view, fill=inks.fill)
+        wing = self._sketch.surfaces[0]
         half_span = wing.stations[-1].y
         (x1, _), (x2, _) = view.at((0, -half_span, 0)), view.at((0, half_span, 0))
         y = view.at((wing.x, 0, 0))[1]
-        dimension(p, x1, x2, max(view.y0 - 2, y - 14), self.length(2 * half_span), witness=(y + 10, y + 10))
+        dimension(p, x1, x2, y - 14, self.length(2 * half_span), witness=(y + 10, y + 10))
         measured = measure_surface(wing)
         cg = view.at((wing.x + measured.mean_chord.x_leading_edge + 0.33 * measured.mean_chord.length, 0.0, 0.0))
         cg_mark(p, *cg, 5)
@@ -382,6 +369,6 @@ class BriefSheet(Sheet):
 
         units = self.store.units
         rows = []
-        for label, value, quantity in outcome(self.store.design.brief, self._sketch):
+        for label, value, quantity in outcome(self.store.design.brief, self._sketch.surfaces):
             rows.append((label, shown(value, quantity, units), units[quantity].symbol))
         return rows

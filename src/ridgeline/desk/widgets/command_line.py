@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QStringListModel, Qt
@@ -38,12 +39,12 @@ class CommandLine(QLineEdit):
         window, store = self._window, self._window.store
         found: dict[str, Callable[[], object]] = {}
         for figure in store.report.figures.values():
-            found.setdefault(f"{figure.label} – figure", lambda key=figure.key: window.show_working(key))
+            found.setdefault(f"{figure.label} – figure", partial(window.show_working, figure.key))
         for index, part in enumerate(store.design.parts):
-            found.setdefault(f"{part.name} – part", lambda i=index: self._show_part(i))
+            found.setdefault(f"{part.name} – part", partial(self._show_part, index))
         for stop in STOPS:
             if stop.alive:
-                found[f"{stop.name} – sheet"] = lambda key=stop.key: window.open_sheet(key)
+                found[f"{stop.name} – sheet"] = partial(window.open_sheet, stop.key)
         for words, action in (
             ("Save – command", window.save),
             ("Undo – command", store.undo),

@@ -133,7 +133,8 @@ class ConstraintPlot(QWidget):
         p.setPen(pen(inks.soft, 1, Qt.PenStyle.DashLine))
         p.drawRect(box)
         if box.width() > 110:
-            words = f"habit: {shown(low, 'loading', self._store.units, 0)} to {shown(high, 'loading', self._store.units, 0)}"
+            ends = (shown(value, "loading", self._store.units, 0) for value in (low, high))
+            words = f"habit: {' to '.join(ends)}"
             write(p, box.right() - 6, box.bottom() - 7, words, LABEL, inks.soft, align=RIGHT, halo=True)
 
     def _paint_line(self, p: QPainter, item: Constraint) -> None:
@@ -143,14 +144,14 @@ class ConstraintPlot(QWidget):
             self._paint_upright(p, item, ruling)
             return
         points = [self.at(float(a), float(b)) for a, b in zip(chart.loading, item.thrust_ratio, strict=True)]
-        depth = 7 if item.side == "below" else -7
         band = QPainterPath()
-        band.addPolygon(QPolygonF(points + [point + QPointF(0, depth) for point in reversed(points)]))
+        band.addPolygon(QPolygonF(points + _beside(points, 7 if item.side == "below" else -7)[::-1]))
         hatch(p, band, theme.inks.ink if ruling else theme.inks.soft, step=5)
         p.setPen(pen(theme.inks.ink, 2 if ruling else 1.2))
         p.drawPolyline(QPolygonF(points))
-        share = {"ceiling": 0.80, "climb": 0.12, "turn": 0.62, "roll": 0.30}.get(item.key, 0.5)
-        at = points[int(share * (len(points) - 1))]
+        seen = [point for point in points if area.top() + 22 < point.y() < area.bottom() - 8]
+        share = {"ceiling": 0.5, "climb": 0.86, "turn": 0.62, "roll": 0.30}.get(item.key, 0.5)
+        at = seen[int(share * (len(seen) - 1))] if seen else points[0]
         if area.top() + 10 < at.y() < area.bottom():
             write(
                 p,
@@ -194,7 +195,7 @@ class ConstraintPlot(QWidget):
             "ceiling": with_unit(brief.ceiling, "mass", units),
             "stall": with_unit(brief.stall_speed, "speed", units),
             "span": with_unit(brief.span_limit, "length", units),
-            "roll": f"in {with_unit(brief.ground_roll, 'length', units)}",
+            "roll": f"in {with_unit(brief.ground_roll, 'distance', units)}",
         }.get(item.key, "")
         return f"{item.label} {tail}".strip()
 
@@ -205,5 +206,16 @@ class ConstraintPlot(QWidget):
         line(p, where.x(), where.y(), where.x(), area.bottom(), inks.live, dash=True)
         write(p, area.left() + 5, where.y() - 5, f"{brief.thrust_ratio:.2f}", VALUE, inks.live, True, halo=True)
         words = shown(brief.wing_loading, "loading", self._store.units)
-        write(p, where.x() - 5, area.bottom() - 6, words, VALUE, inks.live, True, RIGHT, halo=True)
+        write(p, where.x() + 5, area.bottom() - 6, words, VALUE, inks.live, True, halo=True)
         write(p, where.x(), where.y() - 13, "this design", LABEL, inks.live, True, CENTRE, halo=True)
+
+
+def _beside(points: list[QPointF], distance: float) -> list[QPointF]:
+    """Return the points moved sideways by a distance, downwards for a positive one."""
+    moved = []
+    for index, point in enumerate(points):
+        before, after = points[max(index - 1, 0)], points[min(index + 1, len(points) - 1)]
+        along = after - before
+        length = math.hypot(along.x(), along.y()) or 1.0
+        moved.append(point + QPointF(-along.y() / length, along.x() / length) * distance)
+    return moved

@@ -38,6 +38,7 @@ class Note(QLabel):
         self.setFixedWidth(280)
         self.adjustSize()
         window = self.parentWidget()
+        assert window is not None
         place = field.mapTo(window, QPoint(0, field.height() + 4))
         x = min(max(place.x(), 4), window.width() - self.width() - 4)
         y = place.y() if place.y() + self.height() < window.height() else place.y() - field.height() - self.height() - 8
@@ -165,7 +166,8 @@ class PathField(Entry):
             return str(value)
         text = shown(float(value), quantity, self._store.units, self._decimals)
         symbol = self._store.units[quantity].symbol
-        return f"{text} {symbol}".replace(" °", "°").strip() if self._unit else text
+        gap = "" if symbol == "°" else " "
+        return f"{text}{gap}{symbol}".strip() if self._unit else text
 
     def accept(self, text: str) -> None:
         quantity = paths.quantity_at(self._store.design, self._path)
@@ -183,7 +185,7 @@ class PathField(Entry):
 
     def fit_width(self) -> None:
         """Make the field as wide as its text."""
-        self.setFixedWidth(int(width_of(self.text() or "–", self._size)) + 8)
+        self.setFixedWidth(int(width_of(self.text() or "–", self._size)) + 5)
 
 
 class ActionField(Entry):

@@ -32,6 +32,19 @@ def rail_reach(part: Item) -> tuple[float, float]:
     return part.rail.front + half, part.rail.back - half
 
 
+def pack_reach(design: Design, report: Report) -> tuple[float, float] | None:
+    """Return the foremost and rearmost balance the pack's rail allows, as fractions of the mean chord."""
+    index = pack_on_rail(design)
+    masses, ref = report.results["masses"], report.results["shape"].reference
+    if index is None or masses.state is None or ref is None:
+        return None
+    part = design.parts[index]
+    share = float(masses.items.mass[index]) / masses.state.mass
+    front, back = rail_reach(part)
+    now = (float(masses.state.cg[0]) - ref.mac_x_le) / ref.mac
+    return now + (front - part.x) * share / ref.mac, now + (back - part.x) * share / ref.mac
+
+
 def findings(design: Design, report: Report) -> Iterator[Finding]:
     """Judge the balance point against the target of the wanted margin, sideways, and against habit."""
     balanced = report.results["balance"]

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain, Propeller
-from ridgeline.engine.advice.prop_steps import HALF_INCH, resized, with_propeller
+from ridgeline.engine.advice.prop_steps import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
@@ -121,7 +121,7 @@ def _smaller_propeller(design: Design, report: Report, train: PowerTrain, limit:
             yield Remedy(
                 "smaller_propeller",
                 say(
-                    f"Propeller {_plain(train.propeller)} → {_plain(propeller)}: {{}}, thrust ratio {{}}",
+                    f"Propeller {size_words(train.propeller)} → {size_words(propeller)}: {{}}, thrust ratio {{}}",
                     Measured(current, "current"),
                     Measured(thrust / (auw * GRAVITY) if auw else 0.0, "ratio"),
                 ),
@@ -235,17 +235,13 @@ def _larger_propeller(design: Design, report: Report, train: PowerTrain, needed:
             yield Remedy(
                 "larger_propeller",
                 say(
-                    f"Propeller {_plain(train.propeller)} → {_plain(propeller)}: ratio {{}}, {{}}",
+                    f"Propeller {size_words(train.propeller)} → {size_words(propeller)}: ratio {{}}, {{}}",
                     Measured(thrust / (auw * GRAVITY), "ratio"),
                     Measured(current, "current"),
                 ),
                 with_propeller(design, propeller),
             )
             return
-
-
-def _plain(propeller: Propeller) -> str:
-    return f"{propeller.diameter / 0.0254:g}×{propeller.pitch / 0.0254:.3g}"
 
 
 def _motor(report: Report, train: PowerTrain) -> Iterator[Finding]:

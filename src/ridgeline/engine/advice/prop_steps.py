@@ -6,7 +6,13 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import Propeller
 
-HALF_INCH = 0.0127
+INCH = 0.0254
+HALF_INCH = 0.5 * INCH
+
+
+def size_words(propeller: Propeller) -> str:
+    """Return diameter by pitch in inches, as builders say it: ``8×6``."""
+    return f"{propeller.diameter / INCH:g}×{propeller.pitch / INCH:.3g}"
 
 
 def resized(propeller: Propeller, diameter: float) -> Propeller:
@@ -17,7 +23,7 @@ def resized(propeller: Propeller, diameter: float) -> Propeller:
     size = round(diameter / HALF_INCH) * HALF_INCH
     pitch = max(round(propeller.pitch / propeller.diameter * size / HALF_INCH), 2) * HALF_INCH
     mass = propeller.mass * (size / propeller.diameter) ** 2.6
-    name = f"{propeller.family.replace('_', ' ').capitalize()} {size / 0.0254:g}×{pitch / 0.0254:g}"
+    name = f"{propeller.family.replace('_', ' ').capitalize()} {size / INCH:g}×{pitch / INCH:g}"
     return propeller.model_copy(update={"name": name, "diameter": size, "pitch": pitch, "mass": mass})
 
 
@@ -31,7 +37,7 @@ def with_propeller(design: Design, propeller: Propeller) -> tuple[Change, ...]:
                 Change(f"parts[{index}].estimate", None),
                 Change(
                     f"parts[{index}].name",
-                    f"Propeller {propeller.diameter / 0.0254:g}×{propeller.pitch / 0.0254:g}",
+                    f"Propeller {size_words(propeller)}",
                 ),
             ]
     return tuple(changes)

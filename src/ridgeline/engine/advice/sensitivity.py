@@ -1,4 +1,4 @@
-"""What moves a figure most, and what value of an input brings a figure to a wish: both by evaluating other documents."""
+"""What moves a figure most, and what input brings it to a wish: both by evaluating other documents."""
 
 from __future__ import annotations
 

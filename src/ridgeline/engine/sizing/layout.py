@@ -13,6 +13,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.parts import Item, Rail
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.shelf import Servo, Shelf
+from ridgeline.engine.advice.prop_steps import size_words
 from ridgeline.engine.aero.atmosphere import density
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.surfaces import measure_surface
@@ -266,7 +267,7 @@ def _power_items(train: PowerTrain, wing: Surface, body: Body, root: float, *, p
     middle = 0.5 * (bay[0] + bay[1])
     return [
         Item(
-            name=f"Propeller {train.propeller.diameter / 0.0254:g}×{train.propeller.pitch / 0.0254:g}",
+            name=f"Propeller {size_words(train.propeller)}",
             group="power",
             component="propeller",
             x=train.x,

@@ -6,19 +6,22 @@ import math
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.brief import Brief
+from ridgeline.design.document import Design
 from ridgeline.engine.aero.atmosphere import GRAVITY, density
 from ridgeline.engine.geometry.surfaces import measure_surface
-from ridgeline.engine.sizing.airframe import AIM_UNDER_CEILING, airframe_surfaces, first_sizes
+from ridgeline.engine.sizing.airframe import AIM_UNDER_CEILING, airframe_surfaces, body_around, first_sizes
 from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
 
 #: Nose length of the sketch, in root chords; the laid-out one is solved for the balance.
 _NOSE = 0.9
 
 
-def sketch(brief: Brief) -> tuple[Surface, ...]:
-    """Return the surfaces of a brief, wing first, with a typical nose ahead of it."""
+def sketch(brief: Brief) -> Design:
+    """Return wing, tail and body of a brief, wing first, with a typical nose ahead of it and nothing aboard."""
     size = first_sizes(brief)
-    return airframe_surfaces(brief, size, _NOSE * size.root if brief.tail != "none" else 0.05)
+    wing, *tail = airframe_surfaces(brief, size, _NOSE * size.root if brief.tail != "none" else 0.05)
+    body = body_around(brief, size, wing, tuple(tail), None)
+    return Design(name="sketch", brief=brief, surfaces=(wing, *tail), bodies=(body,))
 
 
 def outcome(brief: Brief, surfaces: tuple[Surface, ...]) -> list[tuple[str, float, str]]:

@@ -121,7 +121,7 @@ def loading(form: Shape, mass: Masses) -> Outcome:
         why = NO_WING if form.reference is None else NO_MASS
         return Outcome(None, tuple(absent(key, why) for key in keys))
     row = {
-        "m": Put(mass.state.mass, "all-up weight", "mass", mass.state.sigma_mass),
+        "m": Put(mass.state.mass, "all-up weight", "mass", mass.state.sigma_mass, "mass.auw"),
         "S": Put(form.reference.area, "wing area", "area", 0.01 * form.reference.area / 1.645),
     }
     return Outcome(

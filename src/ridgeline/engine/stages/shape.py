@@ -63,7 +63,7 @@ def _wing_figures(ref: Reference, surfaces: tuple[Surface, ...], wings: list[Sur
     )
     root = Put(first.stations[0].chord, "root chord", "length")
     tip = Put(first.stations[-1].chord, "tip chord", "length")
-    area = Put(ref.area, "wing area", "area")
+    area = Put(ref.area, "wing area", "area", 0.0, "wing.area")
     span = Put(ref.span, "span", "length")
     if ref.wings == 1 and len(first.stations) == 2:
         mac = derive(
@@ -122,8 +122,8 @@ def _wing_figures(ref: Reference, surfaces: tuple[Surface, ...], wings: list[Sur
 def _tail_figures(ref: Reference, tails: TailVolumes) -> tuple[Figure, ...]:
     source = "docs/theory.md §4; NACA Report 823 for a V-tail"
     area, mac, span = (
-        Put(ref.area, "wing area", "area"),
-        Put(ref.mac, "mean chord", "length"),
+        Put(ref.area, "wing area", "area", 0.0, "wing.area"),
+        Put(ref.mac, "mean chord", "length", 0.0, "wing.mac"),
         Put(ref.span, "span", "length"),
     )
     figures = []

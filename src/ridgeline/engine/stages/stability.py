@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.brief import Brief
@@ -38,6 +38,7 @@ class Stability:
     downwash: float
     tail_ratio: float
     neutral_fraction: float
+    neutral_sigma: float
     tailless: bool
 
 
@@ -67,9 +68,11 @@ def stability(form: Shape, body: Bodies) -> Outcome:
         if b.fineness < 20
     )
     result = Stability(
-        wing_slope, tail_slope, simple.lift_slope, downwash, ratio, simple.fraction - shift, tail_area == 0
+        wing_slope, tail_slope, simple.lift_slope, downwash, ratio, simple.fraction - shift, 0.0, tail_area == 0
     )
-    return Outcome(result, _stability_figures(result, ref, volume, shift))
+    figures = _stability_figures(result, ref, volume, shift)
+    # The band of the neutral point goes on into margin, targets and trim.
+    return Outcome(replace(result, neutral_sigma=figures[2].sigma), figures)
 
 
 def _stability_figures(s: Stability, ref: Reference, volume: float, shift: float) -> tuple[Figure, ...]:
@@ -93,9 +96,9 @@ def _stability_figures(s: Stability, ref: Reference, volume: float, shift: float
         lambda eta, V_H, a_t, a, eps, body: 0.25 + eta * V_H * a_t / a * (1 - eps) - body,
         {
             "eta": eta,
-            "V_H": Put(volume, "tail volume", "ratio"),
+            "V_H": Put(volume, "tail volume", "ratio", 0.0, "tail.volume_h"),
             "a_t": a_t,
-            "a": Put(s.slope, "lift slope of the whole aircraft", "per_radian"),
+            "a": Put(s.slope, "lift slope of the whole aircraft", "per_radian", 0.0, "stability.cl_alpha"),
             "eps": wash,
             "body": Put(shift, "forward shift by the body", "ratio", 0.4 * shift),
         },
@@ -108,9 +111,9 @@ def _stability_figures(s: Stability, ref: Reference, volume: float, shift: float
         "{x_mac} + {n}·{mac}",
         lambda x_mac, n, mac: x_mac + n * mac,
         {
-            "x_mac": Put(ref.mac_x_le, "leading edge of the mean chord", "length"),
+            "x_mac": Put(ref.mac_x_le, "leading edge of the mean chord", "length", 0.0, "wing.mac_x_le"),
             "n": put(fraction, "neutral point"),
-            "mac": Put(ref.mac, "mean chord", "length"),
+            "mac": Put(ref.mac, "mean chord", "length", 0.0, "wing.mac"),
         },
         source=source,
     )
@@ -155,7 +158,7 @@ def speeds(form: Shape, mass: Masses, here: Air, brief: Brief, surfaces: tuple[S
         "√(2·{m}·{g}/({d}·{S}·{C_Lmax}))",
         lambda m, g, d, S, C_Lmax: math.sqrt(2 * m * g / (d * S * C_Lmax)),
         {
-            "m": Put(state.mass, "all-up weight", "mass", state.sigma_mass),
+            "m": Put(state.mass, "all-up weight", "mass", state.sigma_mass, "mass.auw"),
             "g": Put(GRAVITY, "gravity", "acceleration"),
             "d": Put(here.density, "air density", "density", 0.01 * here.density),
             "S": Put(ref.area, "wing area", "area", 0.006 * ref.area),
@@ -201,15 +204,15 @@ def balance(form: Shape, mass: Masses, stable: Stability | None, brief: Brief) -
     if ref is None or state is None:
         why = NO_WING if ref is None else NO_MASS
         return Outcome(None, tuple(absent(key, why) for key in keys))
-    cg_x = Put(float(state.cg[0]), "balance point", "length", float(state.sigma_cg[0]))
+    cg_x = Put(float(state.cg[0]), "balance point", "length", float(state.sigma_cg[0]), "balance.cg_x")
     fraction = derive(
         "balance.cg_fraction",
         "({x_cg} − {x_mac})/{mac}",
         lambda x_cg, x_mac, mac: (x_cg - x_mac) / mac,
         {
             "x_cg": cg_x,
-            "x_mac": Put(ref.mac_x_le, "leading edge of the mean chord", "length"),
-            "mac": Put(ref.mac, "mean chord", "length"),
+            "x_mac": Put(ref.mac_x_le, "leading edge of the mean chord", "length", 0.0, "wing.mac_x_le"),
+            "mac": Put(ref.mac, "mean chord", "length", 0.0, "wing.mac"),
         },
         source="docs/theory.md §6",
     )
@@ -230,7 +233,13 @@ def balance(form: Shape, mass: Masses, stable: Stability | None, brief: Brief) -
 
 def _balance_targets(fraction: Figure, from_root: Figure, stable: Stability, brief: Brief) -> Outcome:
     assert fraction.value is not None
-    neutral = Put(stable.neutral_fraction, "neutral point", "fraction", hand.FORMULA_SIGMA)
+    neutral = Put(
+        stable.neutral_fraction,
+        "neutral point",
+        "fraction",
+        stable.neutral_sigma,
+        "stability.neutral_point_fraction",
+    )
     low_margin, high_margin = PURPOSES[brief.purpose].static_margin
     source = f"{HANDBOOK} §§3, 6: from the neutral point and the margin the purpose wants"
 

@@ -145,7 +145,7 @@ def _thrust_ratio(thrust: Figure, mass: Masses) -> Figure:
         lambda T, m, g: T / (m * g),
         {
             "T": put(thrust),
-            "m": Put(mass.state.mass, "all-up weight", "mass", mass.state.sigma_mass),
+            "m": Put(mass.state.mass, "all-up weight", "mass", mass.state.sigma_mass, "mass.auw"),
             "g": Put(GRAVITY, "gravity", "acceleration"),
         },
         source="docs/theory.md §9",

@@ -46,7 +46,13 @@ def trimmed(
     rows = {
         "C_L": Put(c_l, "lift coefficient in cruise", "ratio", 0.05 * c_l),
         "cg": Put(balanced.cg_fraction, "balance point", "fraction", 0.008),
-        "np": Put(stable.neutral_fraction, "neutral point", "fraction", hand.FORMULA_SIGMA),
+        "np": Put(
+            stable.neutral_fraction,
+            "neutral point",
+            "fraction",
+            stable.neutral_sigma,
+            "stability.neutral_point_fraction",
+        ),
     }
     note = "linear; small angles; the propeller's wash is left out"
 

@@ -1,0 +1,573 @@
+"""Power: the chain from pack to propeller with its values, and thrust against drag under the builder's hand."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPainterPath, QPolygonF
+from PySide6.QtWidgets import QMenu, QWidget
+
+from ridgeline.design.paths import Change
+from ridgeline.design.power import PowerTrain
+from ridgeline.desk.margin import Dimension, Selection
+from ridgeline.desk.paint import (
+    CENTRE,
+    RIGHT,
+    brush_of,
+    fit,
+    hatch,
+    heading,
+    line,
+    nice_step,
+    pen,
+    rule,
+    ruler,
+    ticks,
+    wrap,
+    write,
+)
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.advice.prop_steps import size_words
+from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
+from ridgeline.engine.power.operating_point import OperatingPoint, chain, solve
+from ridgeline.engine.power.pack import continuous_current
+from ridgeline.engine.power.propeller import THRUST_SIGMA
+from ridgeline.units import shown, with_unit
+
+_CHAIN_TOP, _CHAIN_HEIGHT = 40, 178
+LINKS = ("pack", "esc", "motor", "propeller")
+_NAMES = {"pack": "Pack", "esc": "ESC", "motor": "Motor", "propeller": "Propeller"}
+
+
+class PowerSheet(Sheet):
+    """The power train and what it does."""
+
+    key, title = "power", "Power"
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent, store)
+        self.airspeed: float | None = None
+        self.throttle: float | None = None
+        self.speed_handle = Handle(
+            self, "airspeed", self._drag_speed, lambda: None, size=17, cursor=Qt.CursorShape.SizeHorCursor
+        )
+        self.throttle_handle = Handle(
+            self, "throttle", self._drag_throttle, lambda: None, size=17, cursor=Qt.CursorShape.SizeHorCursor
+        )
+        for handle in (self.speed_handle, self.throttle_handle):
+            handle.chosen = True
+        self.swaps: dict[str, RuledButton] = {}
+        for link in LINKS:
+            button = RuledButton(self, f"Choose another {_NAMES[link] if link == 'esc' else _NAMES[link].lower()}")
+            button.clicked.connect(lambda _=False, k=link: self._choose(k))
+            self.swaps[link] = button
+
+    @property
+    def train(self) -> PowerTrain | None:
+        return self.store.design.power
+
+    @property
+    def _flight(self) -> FlightFigures | None:
+        found = self.store.report.results["flight"]
+        return found if isinstance(found, FlightFigures) else None
+
+    def subtitle(self) -> str:
+        if self.train is None:
+            return "no power train: lay out the airframe at the Brief"
+        throttle = self.store.report.value("flight.cruise_throttle")
+        standing = f"standing {self.words('power.static_thrust', 1)} for {self.words('power.static_current')}"
+        if throttle is None:
+            return standing
+        return (
+            f"level at {self.words('speed.cruise')} on {self.words('flight.cruise_throttle', 0)} throttle; {standing}"
+        )
+
+    def selection(self) -> Selection:
+        train = self.train
+        if train is None:
+            return Selection("", ())
+        link = self.store.selection.removeprefix("power.") if self.store.selection.startswith("power.") else "motor"
+        rows: dict[str, tuple[tuple[str, str], ...]] = {
+            "motor": (
+                ("Speed constant", "kv_rpm_per_v"),
+                ("Winding, warm", "resistance"),
+                ("No-load current", "no_load_current"),
+                ("  at", "no_load_voltage"),
+                ("Greatest current", "max_current"),
+                ("Most cells", "max_cells"),
+                ("Mass", "mass"),
+            ),
+            "esc": (
+                ("Rating", "max_current"),
+                ("On-resistance", "resistance"),
+                ("Most cells", "max_cells"),
+                ("Mass", "mass"),
+            ),
+            "pack": (
+                ("Cells", "cells"),
+                ("Capacity", "capacity_ah"),
+                ("One cell's resistance", "cell_resistance"),
+                ("Claimed C", "c_rating"),
+                ("Length", "length"),
+                ("Mass", "mass"),
+            ),
+            "propeller": (("Diameter", "diameter"), ("Pitch", "pitch"), ("Blades", "blades"), ("Mass", "mass")),
+        }
+        fields = [Dimension(words, f"power.{link}.{field}") for words, field in rows.get(link, rows["motor"])]
+        if link == "propeller":
+            fields += [Dimension("Disc behind the datum", "power.x"), Dimension("Thrust line over datum", "power.z")]
+        return Selection(
+            f"{_NAMES.get(link, 'Motor').lower() if link != 'esc' else 'ESC'}, {getattr(train, link).name}",
+            tuple(fields),
+        )
+
+    def _choose(self, link: str) -> None:
+        self.store.select(f"power.{link}")
+        from ridgeline.library import shipped_shelf
+
+        shelf = shipped_shelf()
+        kinds: dict[str, tuple[Any, ...]] = {
+            "pack": shelf.packs,
+            "esc": shelf.escs,
+            "motor": shelf.motors,
+            "propeller": shelf.propellers,
+        }
+        menu = QMenu(self)
+        for part in kinds[link]:
+            action = menu.addAction(str(part.name))
+            action.triggered.connect(lambda _=False, p=part: self.fit(link, p))
+        menu.popup(self.swaps[link].mapToGlobal(self.swaps[link].rect().bottomLeft()))
+
+    def fit(self, link: str, part: object) -> None:
+        """Fit a part of the library; its item takes the new mass and forgets the old weighing."""
+        name = str(getattr(part, "name", link))
+        changes = [Change(f"power.{link}", part)]
+        for index, item in enumerate(self.store.design.parts):
+            if item.component == link:
+                base = f"parts[{index}]"
+                changes += [
+                    Change(f"{base}.estimate", None),
+                    Change(f"{base}.weighed", None),
+                    Change(f"{base}.name", name),
+                ]
+                if link == "pack" and item.rail is not None:
+                    length = min(
+                        float(getattr(part, "length", item.rail.item_length)), item.rail.back - item.rail.front
+                    )
+                    changes.append(Change(f"{base}.rail.item_length", length))
+                    half = length / 2
+                    place = min(max(item.x, item.rail.front + half), item.rail.back - half)
+                    changes.append(Change(f"{base}.x", place))
+        self.store.edit(changes, f"Fit {name}")
+
+    def _now(self) -> tuple[float, float]:
+        """Return the airspeed and throttle under the hand: level cruise until moved."""
+        report = self.store.report
+        speed = self.airspeed if self.airspeed is not None else (report.value("speed.cruise") or 0.0)
+        throttle = self.throttle if self.throttle is not None else (report.value("flight.cruise_throttle") or 1.0)
+        return speed, throttle
+
+    def _chart(self) -> QRectF:
+        top = _CHAIN_TOP + _CHAIN_HEIGHT + 44
+        right = self.width() - 250
+        return QRectF(PAD + 26, top, right - PAD - 40, self.height() - top - 84)
+
+    def _fastest(self) -> float:
+        flight = self._flight
+        return float(flight.curves.speed[-1]) if flight is not None else 30.0
+
+    def _most(self) -> float:
+        static = self.store.report.value("power.static_thrust") or 1.0
+        return 1.15 * static
+
+    def _at(self, speed: float, force: float) -> QPointF:
+        area = self._chart()
+        return QPointF(
+            area.left() + speed / self._fastest() * area.width(), area.bottom() - force / self._most() * area.height()
+        )
+
+    def _drag_speed(self, px: float, _py: float) -> None:
+        area = self._chart()
+        self.airspeed = min(max((px - area.left()) / area.width(), 0.0), 1.0) * self._fastest()
+        self.refresh()
+
+    def _drag_throttle(self, px: float, _py: float) -> None:
+        area = self._chart()
+        self.throttle = min(max((px - area.left()) / area.width(), 0.02), 1.0)
+        self.refresh()
+
+    def arrange(self) -> None:
+        off = self.train is None or self._flight is None
+        for handle in (self.speed_handle, self.throttle_handle):
+            handle.setVisible(not off)
+        if not off:
+            speed, throttle = self._now()
+            area = self._chart()
+            self.speed_handle.place(self._at(speed, 0).x(), area.bottom() + 13)
+            self.throttle_handle.place(area.left() + throttle * area.width(), area.bottom() + 50)
+        each = self._each()
+        for index, button in enumerate(self.swaps.values()):
+            button.setGeometry(int(PAD + index * each), _CHAIN_TOP + _CHAIN_HEIGHT - 26, int(each - 14), 24)
+            button.setVisible(self.train is not None)
+
+    def _each(self) -> float:
+        return (self.width() - 2 * PAD) / 4
+
+    def draw(self, p: QPainter) -> None:
+        train, standing = self.train, self.store.report.results["standing"]
+        if train is None or standing is None:
+            why = self.store.report.figures["power.static_thrust"].why_not
+            write(p, PAD, _CHAIN_TOP + 30, f"{why}.".capitalize(), VALUE, theme.inks.soft)
+            return
+        here = self.store.report.results["air"]
+        speed, throttle = self._now()
+        level = solve(chain(train, MEAN_CHARGE), throttle, speed, here.density)
+        self._draw_chain(p, train, standing.point, level)
+        rule(p, PAD, _CHAIN_TOP + _CHAIN_HEIGHT + 8, self.width() - 2 * PAD)
+        if self._flight is not None:
+            self._draw_chart(p, level)
+        self._draw_target(
+            p,
+            QRectF(
+                self.width() - 230,
+                _CHAIN_TOP + _CHAIN_HEIGHT + 18,
+                230 - PAD,
+                self.height() - _CHAIN_TOP - _CHAIN_HEIGHT - 30,
+            ),
+        )
+
+    def _draw_chain(self, p: QPainter, train: PowerTrain, full: OperatingPoint, level: OperatingPoint) -> None:
+        inks, each = theme.inks, self._each()
+        y = _CHAIN_TOP + 74
+        names = {
+            "pack": train.pack.name,
+            "esc": train.esc.name.removeprefix("ESC "),
+            "motor": train.motor.name.removeprefix("Outrunner "),
+            "propeller": f"{size_words(train.propeller)}, {train.propeller.blades} blades",
+        }
+        n = train.motors
+        rows = {
+            "pack": self._values(
+                level.pack_power,
+                full.pack_power,
+                f"{float(level.pack_voltage):.1f} V  {float(level.pack_current):.1f} A",
+                f"{float(full.pack_voltage):.1f} V  {float(full.pack_current):.1f} A",
+            ),
+            "esc": self._values(
+                n * level.motor_voltage * level.motor_current,
+                n * full.motor_voltage * full.motor_current,
+                f"{float(level.motor_voltage):.1f} V  {float(level.motor_current):.1f} A",
+                f"{float(full.motor_voltage):.1f} V  {float(full.motor_current):.1f} A",
+            ),
+            "motor": self._values(
+                n * level.shaft_power, n * full.shaft_power, f"{float(level.rpm):.0f} rpm", f"{float(full.rpm):.0f} rpm"
+            ),
+            "propeller": (
+                f"{float(level.thrust):.2f} N",
+                f"at {with_unit(self._now()[0], 'speed', self.store.units)}",
+                "standing",
+                f"{float(full.thrust):.2f} N",
+            ),
+        }
+        for index, link in enumerate(LINKS):
+            x = PAD + index * each
+            used = write(p, x, _CHAIN_TOP + 14, _NAMES[link], 13, bold=True)
+            if n > 1 and link != "pack":
+                used += write(p, x + used + 6, _CHAIN_TOP + 14, f"{n} ×", LABEL, inks.live, True) + 6
+            write(p, x + used + 8, _CHAIN_TOP + 14, fit(names[link], each - used - 20, LABEL), LABEL, inks.soft)
+            self._draw_link(p, link, x, y, each)
+            middle = x + 62 + (each - 70) / 2
+            top, top2, low, low2 = rows[link]
+            write(p, middle, y - 25, top, VALUE, inks.live, True, CENTRE)
+            write(p, middle, y - 10, top2, VALUE, inks.live, align=CENTRE)
+            write(p, middle, y + 21, low, VALUE, align=CENTRE)
+            write(p, middle, y + 36, low2, VALUE, bold=True, align=CENTRE)
+        write(p, PAD, y - 29, "now", LABEL, inks.live)
+        write(p, PAD, y + 39, "full, standing", LABEL, inks.soft)
+        self._draw_loads(p, train, full, level, y + 48)
+
+    @staticmethod
+    def _values(now: object, full: object, words: str, full_words: str) -> tuple[str, str, str, str]:
+        return f"{float(now):.0f} W", words, full_words, f"{float(full):.0f} W"  # type: ignore[arg-type]
+
+    def _draw_link(self, p: QPainter, link: str, x: float, y: float, each: float) -> None:
+        inks = theme.inks
+        p.setPen(pen(inks.ink, 1.5))
+        p.setBrush(inks.paper)
+        if link != "propeller":
+            gap = 5 if link in ("pack", "esc") else 2
+            for offset in (-gap, gap) if link == "motor" else (-gap, 0.0, gap) if link == "esc" else (-gap, gap):
+                line(p, x + 46, y + offset, x + each, y + offset, inks.ink, 1.2)
+            p.setPen(pen(inks.ink, 1.5))
+            p.setBrush(inks.paper)
+            p.drawRect(QRectF(x, y - 17, 54 if link == "pack" else 46, 34))
+        if link == "pack":
+            train = self.train
+            cells = train.pack.cells if train else 1
+            for k in range(cells):
+                box = QRectF(x + 3 + k * 48 / cells, y - 13, 48 / cells - 2, 26)
+                p.setPen(pen(inks.ink, 1))
+                p.setBrush(inks.wash)
+                p.drawRect(box)
+        elif link == "esc":
+            for k in (-8, 0, 8):
+                line(p, x + 6, y + k, x + 16, y + k, inks.ink)
+                line(p, x + 16, y + k, x + 28, y + k - 5, inks.ink)
+                line(p, x + 30, y + k, x + 40, y + k, inks.ink)
+        elif link == "motor":
+            p.setBrush(inks.fill)
+            for k in (-9, -2, 5):
+                p.drawRect(QRectF(x + 8, y + k, 30, 4))
+        else:
+            blade = QPainterPath()
+            blade.addEllipse(QRectF(x + 8, y - 30, 8, 28))
+            blade.addEllipse(QRectF(x + 8, y + 2, 8, 28))
+            p.drawPath(blade)
+            p.drawEllipse(QRectF(x + 5, y - 5, 18, 10))
+            line(p, x + 34, y, x + each - 16, y, inks.predicted, 1.2, dash=True)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _draw_loads(
+        self, p: QPainter, train: PowerTrain, full: OperatingPoint, level: OperatingPoint, y: float
+    ) -> None:
+        """Draw each link's load against its limit: now and full throttle as ticks, the forbidden end hatched."""
+        mass = train.motor.mass
+        loads = {
+            "pack": (float(level.pack_current), float(full.pack_current), continuous_current(train.pack), "A"),
+            "esc": (float(level.motor_current), float(full.motor_current), 0.8 * train.esc.max_current, "A"),
+            "motor": (float(level.motor_heat) / mass / 1e3, float(full.motor_heat) / mass / 1e3, 0.7, "W/g heat"),
+            "propeller": (
+                float(level.rpm) / 1e3,
+                float(full.rpm) / 1e3,
+                0.65 * 340 * 60 / (math.pi * train.propeller.diameter) / 1e3,
+                "000 rpm",
+            ),
+        }
+        inks, each = theme.inks, self._each()
+        for index, link in enumerate(LINKS):
+            now, most, limit, unit = loads[link]
+            x, room = PAD + index * each, each - 90
+            end = max(1.25 * limit, 1.08 * most)
+            line(p, x, y + 12, x + room, y + 12, inks.ink)
+            hatch(
+                p,
+                QRectF(x + room * limit / end, y + 6, room * (1 - limit / end), 6),
+                inks.stop if most > limit else inks.soft,
+                step=4,
+            )
+            line(p, x + room * min(now / end, 1), y + 3, x + room * min(now / end, 1), y + 15, inks.live, 2)
+            line(
+                p,
+                x + room * most / end,
+                y + 3,
+                x + room * most / end,
+                y + 15,
+                inks.stop if most > limit else inks.ink,
+                2,
+            )
+            write(
+                p, x + room + 5, y + 15, f"{limit:.2g} {unit}" if limit < 1 else f"{limit:.0f} {unit}", LABEL, inks.soft
+            )
+
+    def _draw_chart(self, p: QPainter, level: OperatingPoint) -> None:
+        inks, area, flight = theme.inks, self._chart(), self._flight
+        assert flight is not None and self.train is not None
+        heading_width = area.width() + 26
+        heading(p, PAD, area.top() - 14, heading_width, "Thrust and drag", "N over airspeed", strong=False)
+        here = self.store.report.results["air"]
+        link = chain(self.train, MEAN_CHARGE)
+        speeds = np.linspace(0, self._fastest(), 90)
+        full = solve(link, 1.0, speeds, here.density).thrust
+        p.save()
+        p.setClipRect(area.adjusted(0, -2, 1, 0))
+        self._fill_spare(p, flight)
+        band = 1.645 * THRUST_SIGMA
+        upper = [self._at(float(v), float(t) * (1 + band)) for v, t in zip(speeds, full, strict=True)]
+        lower = [self._at(float(v), float(t) * (1 - band)) for v, t in zip(speeds, full, strict=True)]
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(brush_of(inks.predicted, 36))
+        p.drawPolygon(QPolygonF(upper + lower[::-1]))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        self._curve(p, speeds, full, inks.predicted, 2)
+        self._curve(p, flight.curves.speed, flight.curves.drag, inks.ink, 2)
+        throttle = self._now()[1]
+        if throttle < 0.995:
+            self._curve(p, speeds, solve(link, throttle, speeds, here.density).thrust, inks.live, 1.5)
+        p.restore()
+        line(p, area.left(), area.top(), area.left(), area.bottom(), inks.ink)
+        for force in ticks(0, self._most(), nice_step(self._most(), 7)):
+            y = self._at(0, force).y()
+            line(p, area.left() - 4, y, area.left(), y, inks.ink)
+            write(p, area.left() - 7, y + 4, f"{force:g}", LABEL, inks.soft, align=RIGHT)
+        self._label_curves(p, flight, full, speeds)
+        factor, unit = self.store.units["speed"].factor, self.store.units["speed"].symbol
+        rect = QRectF(area.left(), area.bottom(), area.width(), 26)
+        ruler(p, rect, 0, self._fastest() * factor, nice_step(self._fastest() * factor, 7), unit="")
+        write(p, rect.right() + 3, rect.bottom() - 8, unit, 10, inks.soft)
+        low = QRectF(area.left(), area.bottom() + 38, area.width(), 26)
+        ruler(p, low, 0, 100, 10)
+        write(p, low.right() - 4, low.bottom() + 13, "% throttle", LABEL, inks.soft, align=RIGHT)
+        self._draw_hands(p, level)
+
+    def _curve(self, p: QPainter, x: np.ndarray, y: np.ndarray, colour: object, width: float) -> None:
+        p.setPen(pen(colour, width))  # type: ignore[arg-type]
+        p.drawPolyline(QPolygonF([self._at(float(a), float(b)) for a, b in zip(x, y, strict=True) if math.isfinite(b)]))
+
+    def _fill_spare(self, p: QPainter, flight: FlightFigures) -> None:
+        speed, thrust, need = flight.curves.speed, flight.curves.thrust, flight.curves.drag
+        inside = thrust > need
+        if not inside.any():
+            return
+        upper = [self._at(float(v), float(t)) for v, t in zip(speed[inside], thrust[inside], strict=True)]
+        lower = [self._at(float(v), float(t)) for v, t in zip(speed[inside], need[inside], strict=True)]
+        path = QPainterPath()
+        path.addPolygon(QPolygonF(upper + lower[::-1]))
+        path.closeSubpath()
+        hatch(p, path, brush_of(theme.inks.live, 110).color(), step=6)
+
+    def _label_curves(self, p: QPainter, flight: FlightFigures, full: np.ndarray, speeds: np.ndarray) -> None:
+        inks, area = theme.inks, self._chart()
+        start = self._at(float(speeds[6]), float(full[6]))
+        write(
+            p,
+            start.x() + 4,
+            max(start.y() - 12, area.top() + 10),
+            f"full throttle, {100 * MEAN_CHARGE:.0f} % charge, ± 8 %",
+            LABEL,
+            inks.predicted,
+            halo=True,
+        )
+        stall = float(flight.curves.speed[0])
+        at = self._at(stall, float(flight.curves.drag[0]))
+        write(
+            p, at.x() - 6, at.y() + 4, f"stall {shown(stall, 'speed', self.store.units)}", LABEL, align=RIGHT, halo=True
+        )
+        line(p, at.x(), at.y(), at.x(), area.bottom(), inks.ink, 1, dash=True)
+        peak = self._at(flight.climb_speed, 0.5 * (flight.thrust_at_climb + flight.cruise_drag))
+        write(p, peak.x() + 4, peak.y(), f"climbs {self.words('flight.climb_rate')}", VALUE, inks.live, True, halo=True)
+        if flight.top_speed is not None:
+            top = self._at(
+                flight.top_speed, float(np.interp(flight.top_speed, flight.curves.speed, flight.curves.drag))
+            )
+            line(p, top.x(), top.y(), top.x(), area.bottom(), inks.ink, 1, dash=True)
+            write(p, top.x() + 4, top.y() + 16, f"top {self.words('speed.max')}", LABEL, halo=True)
+        index = int(0.86 * (flight.curves.speed.size - 1))
+        drag = self._at(float(flight.curves.speed[index]), float(flight.curves.drag[index]))
+        if drag.y() > area.top() + 12:
+            write(p, drag.x() - 8, drag.y() - 6, "drag", LABEL, bold=True, align=RIGHT, halo=True)
+
+    def _draw_hands(self, p: QPainter, level: OperatingPoint) -> None:
+        inks, area = theme.inks, self._chart()
+        speed, throttle = self._now()
+        at = self._at(speed, float(level.thrust))
+        line(p, at.x(), at.y(), at.x(), area.bottom() + 6, inks.live, 1)
+        p.setPen(pen(inks.live, 2))
+        p.setBrush(inks.paper)
+        p.drawEllipse(at, 4, 4)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        write(
+            p,
+            at.x() + 11,
+            area.bottom() + 18,
+            shown(speed, "speed", self.store.units),
+            VALUE,
+            inks.live,
+            True,
+            halo=True,
+        )
+        write(
+            p,
+            area.left() + throttle * area.width() + 11,
+            area.bottom() + 55,
+            f"{100 * throttle:.0f}",
+            VALUE,
+            inks.live,
+            True,
+            halo=True,
+        )
+
+    def _draw_target(self, p: QPainter, area: QRectF) -> None:
+        """Draw thrust against the wish as upright scales: standing, at climb speed, and the disc's own limit."""
+        inks, report = theme.inks, self.store.report
+        line(p, area.left() - 14, area.top() - 8, area.left() - 14, area.bottom(), inks.hair)
+        heading(p, area.left(), area.top() + 14, area.width(), "Thrust against target", "over weight", strong=False)
+        wanted = report.wanted.get("power.thrust_ratio", (None, None))
+        auw = report.value("mass.auw")
+        standing = report.results["standing"]
+        if auw is None or standing is None:
+            return
+        weight = auw * GRAVITY
+        bars = [
+            ("standing", report.value("power.thrust_ratio") or 0.0),
+            ("climbing", report.value("flight.climb_thrust_ratio") or 0.0),
+            ("disc limit", standing.disc_limit / weight),
+        ]
+        top, bottom = area.top() + 46, area.bottom() - 46
+        end = 1.12 * max([1.1, *(value for _n, value in bars), wanted[1] or 0.0])
+
+        def y(value: float) -> float:
+            return bottom - value / end * (bottom - top)
+
+        left, right = area.left() + 34, area.right()
+        if wanted[0] is not None and wanted[1] is not None:
+            box = QRectF(left, y(wanted[1]), right - left, y(wanted[0]) - y(wanted[1]))
+            hatch(p, box, brush_of(inks.soft, 120).color(), step=6)
+            p.setPen(pen(inks.soft, 1, Qt.PenStyle.DashLine))
+            p.drawRect(box)
+        aim = self.store.design.brief.thrust_ratio
+        line(p, left, y(aim), right, y(aim), inks.live, 1.2, dash=True)
+        line(p, left, y(1.0), right, y(1.0), inks.ink, 1)
+        line(p, left, top, left, bottom, inks.ink)
+        line(p, left, bottom, right, bottom, inks.ink)
+        for value in ticks(0, end, nice_step(end, 6)):
+            line(p, left - 4, y(value), left, y(value), inks.ink)
+            write(p, left - 7, y(value) + 4, f"{value:.1f}", LABEL, inks.soft, align=RIGHT)
+        each = (right - left) / len(bars)
+        for index, (name, value) in enumerate(bars):
+            x = left + (index + 0.5) * each
+            limit = name == "disc limit"
+            p.setPen(
+                pen(
+                    inks.soft if limit else inks.predicted,
+                    1.5,
+                    Qt.PenStyle.DashLine if limit else Qt.PenStyle.SolidLine,
+                )
+            )
+            p.setBrush(Qt.BrushStyle.NoBrush if limit else brush_of(inks.predicted, 60))
+            p.drawRect(QRectF(x - 11, y(value), 22, bottom - y(value)))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            write(p, x, y(value) - 5, f"{value:.2f}", VALUE, inks.ink, not limit, CENTRE, halo=True)
+            write(p, x, bottom + 15, name, LABEL, inks.soft, align=CENTRE)
+        if wanted[0] is not None and wanted[1] is not None:
+            write(
+                p,
+                right - 4,
+                y(wanted[0]) - 5,
+                f"usual {wanted[0]:g} to {wanted[1]:g}",
+                LABEL,
+                inks.soft,
+                align=RIGHT,
+                halo=True,
+            )
+        write(
+            p,
+            right - 4,
+            y(aim) + (12 if aim < 1.0 else -4),
+            f"brief {aim:.2f}",
+            LABEL,
+            inks.live,
+            align=RIGHT,
+            halo=True,
+        )
+        write(p, right - 4, y(1.0) + (-4 if aim < 1.0 else 12), "weight", LABEL, align=RIGHT, halo=True)
+        words = f"weight {weight:.2f} N; no propeller of this size beats the disc limit"
+        for row, text in enumerate(wrap(words, area.width(), 10)[:2]):
+            write(p, area.left(), bottom + 32 + 13 * row, text, 10, inks.soft)

@@ -1,0 +1,512 @@
+"""Shape: plan, side and front views linked, with a handle on every station and dimensions typed on the drawing."""
+
+from __future__ import annotations
+
+import math
+from functools import partial
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QCheckBox, QWidget
+
+from ridgeline.design.airframe import Surface
+from ridgeline.design.paths import REMOVE, Change
+from ridgeline.desk.drawing import View, draw_aircraft, extent, panel_point
+from ridgeline.desk.margin import Dimension, Selection
+from ridgeline.desk.paint import (
+    cg_mark,
+    dimension,
+    dimension_up,
+    heading,
+    line,
+    nice_step,
+    outline,
+    path_of,
+    pen,
+    rule,
+    ruler,
+    state_mark,
+    wrap,
+    write,
+)
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton
+from ridgeline.desk.widgets.fields import PathField
+from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.aero.section_outline import outline_of
+from ridgeline.engine.aero.sections import SECTIONS
+from ridgeline.units import shown, with_unit
+
+_LEFT = 184
+_LEAST_CHORD, _LEAST_GAP = 0.005, 0.002
+_OVERLAYS = (
+    ("pencil", "Pencil mean chord", True),
+    ("points", "Balance and neutral point", True),
+    ("arm", "Tail arm", True),
+    ("areas", "Panel areas", False),
+)
+Grip = tuple[int, int, str]
+
+
+class ShapeSheet(Sheet):
+    """The airframe in three views."""
+
+    key, title = "shape", "Shape"
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent, store)
+        self.handles: dict[Grip, Handle] = {}
+        self.overlays: dict[str, QCheckBox] = {}
+        for key, words, on in _OVERLAYS:
+            box = QCheckBox(words, self)
+            box.setChecked(on)
+            box.toggled.connect(self.update)
+            self.overlays[key] = box
+        self.section = WordButton(
+            self,
+            "section of the surface",
+            tuple((form, model.label) for form, model in SECTIONS.items()),
+            lambda: self.surface.section if self.surface else "flat_bottom",
+            self._set_section,
+        )
+        self.split = RuledButton(self, "Add a station inboard")
+        self.split.clicked.connect(self.add_station)
+        self.drop = RuledButton(self, "Remove the station")
+        self.drop.clicked.connect(self.remove_station)
+        self._typed: list[PathField] = []
+        self._typed_key: object = None
+        self._plan, self._side, self._front = (View(k, 0, 0, 1) for k in ("plan", "side", "front"))
+
+    def subtitle(self) -> str:
+        store = self.store
+        box = extent(store.design, "side")
+        return (
+            f"{self.words('wing.span')} span, {with_unit(box.width(), 'length', store.units)} long, "
+            f"wing {self.words('wing.area')}"
+        )
+
+    @property
+    def chosen(self) -> tuple[int, int]:
+        """Return the selected surface and station; the wing's tip when nothing else is."""
+        text = self.store.selection
+        surfaces = self.store.design.surfaces
+        if text.startswith("surfaces["):
+            i, j = (int(part.split("]")[0]) for part in text.split("[")[1:3])
+            if i < len(surfaces) and j < len(surfaces[i].stations):
+                return i, j
+        wing = next((i for i, s in enumerate(surfaces) if s.role == "wing"), 0)
+        return wing, len(surfaces[wing].stations) - 1
+
+    @property
+    def surface(self) -> Surface | None:
+        if not self.store.design.surfaces:
+            return None
+        return self.store.design.surfaces[self.chosen[0]]
+
+    def _set_section(self, form: str) -> None:
+        surface = self.surface
+        if surface is not None:
+            self.store.put(f"surfaces[{self.chosen[0]}].section", form, f"Set section of {surface.name}")
+
+    def selection(self) -> Selection:
+        if not self.store.design.surfaces:
+            return Selection("", ())
+        i, j = self.chosen
+        surface = self.store.design.surfaces[i]
+        base, here = f"surfaces[{i}]", f"surfaces[{i}].stations[{j}]"
+        place = "root" if j == 0 else ("tip" if j == len(surface.stations) - 1 else f"break {j}")
+        rows = [
+            Dimension("Out from the root", f"{here}.y"),
+            Dimension("Chord", f"{here}.chord"),
+            Dimension("Leading edge behind root", f"{here}.x"),
+            Dimension("Height over root", f"{here}.z"),
+            Dimension("Twist", f"{here}.twist"),
+            Dimension("Root edge behind datum", f"{base}.x"),
+            Dimension("Root over datum", f"{base}.z"),
+            Dimension("Incidence", f"{base}.incidence"),
+            Dimension("Panels turned up", f"{base}.cant"),
+            Dimension("Thickness", f"{base}.thickness"),
+        ]
+        return Selection(f"{surface.name}, station {j + 1}, {place}", tuple(rows))
+
+    def add_station(self) -> None:
+        """Add a station halfway between the selected one and the next inboard."""
+        i, j = self.chosen
+        stations = self.store.design.surfaces[i].stations
+        j = max(j, 1)
+        a, b = stations[j - 1], stations[j]
+        middle = a.model_copy(
+            update={f: 0.5 * (getattr(a, f) + getattr(b, f)) for f in ("y", "chord", "x", "z", "twist")}
+        )
+        self.store.put(f"surfaces[{i}].stations", (*stations[:j], middle, *stations[j:]), "Add a station")
+        self.store.select(f"surfaces[{i}].stations[{j}]")
+
+    def remove_station(self) -> None:
+        """Remove the selected station."""
+        i, j = self.chosen
+        self.store.edit([Change(f"surfaces[{i}].stations[{j}]", REMOVE)], "Remove a station")
+
+    def arrange(self) -> None:
+        self._fit_views()
+        self._arrange_left()
+        self._arrange_handles()
+        self._arrange_typed()
+
+    def _bottom(self) -> int:
+        return int(0.735 * self.height())
+
+    def _fit_views(self) -> None:
+        design = self.store.design
+        plan, side, front = (extent(design, kind) for kind in ("plan", "side", "front"))
+        room = QRectF(PAD + _LEFT + 34, 74, self.width() - _LEFT - 2 * PAD - 68, self._bottom() - 104)
+        low = QRectF(PAD + 10, self._bottom() + 14, self.width() - 2 * PAD - 20, self.height() - self._bottom() - 46)
+        scale = min(room.width() / plan.width(), room.height() / plan.height())
+        lower = min(
+            scale,
+            low.height() / max(side.height(), front.height()),
+            (low.width() - 60) / (side.width() + front.width()),
+        )
+        self.scale = scale
+        self._plan = View(
+            "plan",
+            room.center().x() - plan.center().x() * scale,
+            room.top() - plan.top() * scale + (room.height() - plan.height() * scale) / 2,
+            scale,
+        )
+        base = low.bottom() - max(side.bottom(), front.bottom()) * lower
+        self._side = View("side", low.left() - side.left() * lower + 6, base, lower)
+        # The front view stands under the plan where it fits, at its right end where not.
+        x = min(self._plan.x0, low.right() - front.right() * lower)
+        x = max(x, self._side.x0 + side.right() * lower + 40 - front.left() * lower)
+        self._front = View("front", x, base, lower)
+
+    def _arrange_left(self) -> None:
+        y = self._bottom() - 68 - 19 * len(self.overlays)
+        for index, box in enumerate(self.overlays.values()):
+            box.setGeometry(PAD, y + 19 * index, _LEFT - 8, 18)
+        self.section.refresh()
+        self.section.move(PAD - 2, 118)
+        self.split.setGeometry(PAD, self._bottom() - 62, _LEFT - 14, 24)
+        self.drop.setGeometry(PAD, self._bottom() - 34, _LEFT - 14, 24)
+        surface = self.surface
+        self.drop.setEnabled(surface is not None and len(surface.stations) > 2)
+
+    def _arrange_handles(self) -> None:
+        wanted: list[Grip] = [
+            (i, j, edge)
+            for i, surface in enumerate(self.store.design.surfaces)
+            for j in range(len(surface.stations))
+            for edge in ("le", "te")
+        ]
+        for grip in [g for g in self.handles if g not in wanted]:
+            self.handles.pop(grip).deleteLater()
+        for grip in wanted:
+            if grip not in self.handles:
+                self.handles[grip] = self._make_handle(grip)
+            i, j, edge = grip
+            surface = self.store.design.surfaces[i]
+            station = surface.stations[j]
+            x = station.x + (station.chord if edge == "te" else 0.0)
+            view = self._view_of(surface)
+            handle = self.handles[grip]
+            handle.place(*view.at(panel_point(surface, station.y, x, station.z)))
+            handle.chosen = self.chosen == (i, j)
+            handle.show()
+            handle.update()
+
+    def _view_of(self, surface: Surface) -> View:
+        """Return the view a surface is dragged in: plan, or side for one that stands upright."""
+        return self._side if abs(surface.cant) > math.radians(60) else self._plan
+
+    def _make_handle(self, grip: Grip) -> Handle:
+        i, j, edge = grip
+        surface = self.store.design.surfaces[i]
+        words = f"{surface.name} station {j + 1} {'leading' if edge == 'le' else 'trailing'} edge"
+        place = f"surfaces[{i}].stations[{j}]"
+        return Handle(
+            self, words, partial(self._drag, grip), self.store.seal, on_press=partial(self.store.select, place)
+        )
+
+    def _drag(self, grip: Grip, px: float, py: float) -> None:
+        i, j, edge = grip
+        surface = self.store.design.surfaces[i]
+        station = surface.stations[j]
+        view = self._view_of(surface)
+        across, along = view.back(px, py)
+        if view.kind == "plan":
+            out, x = (across - surface.y) / max(math.cos(surface.cant), 0.1), along - surface.x
+        else:
+            x, out = across - surface.x, (along - surface.z) / max(math.sin(abs(surface.cant)), 0.1)
+        low = surface.stations[j - 1].y + _LEAST_GAP if j else station.y
+        high = surface.stations[j + 1].y - _LEAST_GAP if j + 1 < len(surface.stations) else 5.0
+        out = station.y if j == 0 else min(max(out, low), high)
+        here = f"surfaces[{i}].stations[{j}]"
+        if edge == "le":
+            back = station.x + station.chord
+            x = min(x, back - _LEAST_CHORD)
+            fresh = station.model_copy(
+                update={"y": round(out, 4), "x": round(x, 4), "chord": round(back - round(x, 4), 4)}
+            )
+        else:
+            chord = max(x - station.x, _LEAST_CHORD)
+            fresh = station.model_copy(update={"y": round(out, 4), "chord": round(chord, 4)})
+        self.store.edit([Change(here, fresh)], f"Drag {surface.name} station {j + 1}", merge=f"{here}{edge}")
+
+    def _arrange_typed(self) -> None:
+        """Put the selected station's chord and distance out on the drawing, to be typed there."""
+        i, j = self.chosen
+        key = (i, j, self.store.design.surfaces[i].name)
+        if self._typed_key != key:
+            self._typed_key = key
+            for old in self._typed:
+                self.store.changed.disconnect(old.refresh)
+                old.deleteLater()
+            here = f"surfaces[{i}].stations[{j}]"
+            name = self.store.design.surfaces[i].name
+            self._typed = [
+                PathField(
+                    self, self.store, f"{here}.chord", f"{name} station {j + 1} chord on the drawing", right=False
+                ),
+                PathField(
+                    self, self.store, f"{here}.y", f"{name} station {j + 1} distance out on the drawing", right=False
+                ),
+            ]
+        surface = self.store.design.surfaces[i]
+        station, view = surface.stations[j], self._view_of(surface)
+        x1, y1 = view.at(panel_point(surface, station.y, station.x, station.z))
+        _x2, y2 = view.at(panel_point(surface, station.y, station.x + station.chord, station.z))
+        for field in self._typed:
+            field.fit_width()
+            field.setFixedHeight(20)
+            field.show()
+        chord, out = self._typed
+        chord.move(int(x1 - chord.width() - 9), int((y1 + y2) / 2 - 10))
+        out.setVisible(j > 0 and view.kind == "plan")
+        root = view.at(panel_point(surface, 0.0, 0.0, 0.0))[0]
+        out.move(int((root + x1) / 2 - out.width() / 2), int(min(y1, view.at(panel_point(surface, 0, 0, 0))[1]) - 36))
+
+    def draw(self, p: QPainter) -> None:
+        inks = theme.inks
+        rule(p, PAD, self._bottom() - 2, self.width() - 2 * PAD)
+        self._draw_rulers(p)
+        ghost = self.store.ghost
+        for view in (self._plan, self._side, self._front):
+            draw_aircraft(p, self.store.design, view, fill=inks.paper)
+            if ghost is not None:
+                draw_aircraft(p, ghost[0], view, ghost=True)
+        write(p, PAD + _LEFT + 30, 92, "Plan", VALUE, bold=True)
+        write(p, PAD, self._bottom() + 14, "Side", VALUE, bold=True)
+        front_left = self._front.x0 + extent(self.store.design, "front").left() * self._front.scale
+        write(p, front_left, self._bottom() + 14, "Front", VALUE, bold=True)
+        self._draw_ground(p)
+        self._draw_overlays(p)
+        self._draw_station(p)
+        self._draw_left(p)
+
+    def _draw_rulers(self, p: QPainter) -> None:
+        box, view, factor = extent(self.store.design, "plan"), self._plan, self.store.units["length"].factor
+        left, right = PAD + _LEFT + 22, self.width() - PAD - 22
+        low, high = ((x - view.x0) / view.scale * factor for x in (left, right))
+        ruler(p, QRectF(left, 36, right - left, 18), low, high, nice_step(high - low, 10), top=False, mirrored=True)
+        write(p, right + 5, 49, self.store.units["length"].symbol, LABEL, theme.inks.soft)
+        top, bottom = 58.0, self._bottom() - 10.0
+        p.save()
+        p.translate(self.width() - PAD - 2, top)
+        p.rotate(90)
+        low, high = ((y - view.y0) / view.scale * factor for y in (top, bottom))
+        ruler(p, QRectF(0, 0, bottom - top, 18), low, high, nice_step(high - low, 8), top=False)
+        p.restore()
+        y = view.y0 + box.top() * view.scale - 16
+        wing = next((s for s in self.store.design.surfaces if s.role == "wing"), None)
+        if wing is not None:
+            tip = wing.stations[-1].y + wing.y
+            x1, x2 = view.at((0, -tip, 0))[0], view.at((0, tip, 0))[0]
+            dimension(p, x1, x2, max(y, 66), self.length(2 * tip))
+
+    def _draw_ground(self, p: QPainter) -> None:
+        if not self.store.design.wheels:
+            return
+        wheels = self.store.design.wheels
+        level = min(w.z - w.diameter / 2 for w in wheels)
+        inks, power = theme.inks, self.store.design.power
+        y = self._side.at((0, 0, level))[1]
+        line(p, PAD, y + 0.5, self.width() - PAD, y + 0.5, inks.ink)
+        if power is not None:
+            gap = power.z - power.propeller.diameter / 2 - level
+            x = self._side.at((power.x, 0, 0))[0]
+            colour = inks.soft if gap >= 0.025 else inks.stop
+            write(p, x - 14, y + 14, f"{self.length(gap)} under the propeller", LABEL, colour)
+
+    def _draw_overlays(self, p: QPainter) -> None:
+        inks, report, view = theme.inks, self.store.report, self._plan
+        ref = report.results["shape"].reference
+        if ref is None:
+            return
+        if self.overlays["pencil"].isChecked():
+            self._draw_pencil(p)
+        if self.overlays["arm"].isChecked() and report.value("tail.arm") is not None:
+            quarter = ref.mac_x_le + 0.25 * ref.mac
+            arm = report.value("tail.arm") or 0.0
+            x = view.x0 + 0.05 * view.scale + 16
+            y1, y2 = view.at((quarter, 0, 0))[1], view.at((quarter + arm, 0, 0))[1]
+            for y in (y1, y2):
+                line(p, view.x0, y, x + 4, y, inks.hair)
+            dimension_up(p, x, y1, y2, f"{self.length(arm)} tail arm")
+        if self.overlays["areas"].isChecked():
+            self._draw_areas(p)
+        if self.overlays["points"].isChecked():
+            self._draw_points(p, ref)
+
+    def _draw_points(self, p: QPainter, ref: object) -> None:
+        inks, report, view = theme.inks, self.store.report, self._plan
+        neutral, cg = report.value("stability.neutral_point_x"), report.value("balance.cg_x")
+        wide = 0.10 * view.scale + 20
+        if neutral is not None:
+            y = view.at((neutral, 0, 0))[1]
+            line(p, view.x0 - wide, y, view.x0 + wide, y, inks.predicted, 1.2, dash=True)
+            apart = 99.0 if cg is None else y - view.at((cg, 0, 0))[1]
+            # Two labels closer than a line of type are set apart; the lines stay true.
+            base = y + 4 + (max(0.0, 15 - abs(apart)) * (1 if apart >= 0 else -1))
+            words = f"NP {self.words('stability.neutral_point_fraction', 0)}"
+            write(p, view.x0 - wide - 4, base, words, VALUE, inks.predicted, align="right", halo=True)
+        if cg is not None:
+            y = view.at((cg, 0, 0))[1]
+            balanced = report.results["balance"]
+            line(p, view.x0 - wide, y, view.x0 + wide, y, inks.live, 1.5)
+            if balanced is not None:
+                words = f"CG {self.words('balance.cg_fraction', 0)}"
+                write(p, view.x0 - wide - 4, y + 4, words, VALUE, inks.live, True, "right", halo=True)
+            cg_mark(p, view.x0, y, 6)
+            side = self._side.at((cg, 0, report.value("balance.cg_z") or 0.0))
+            cg_mark(p, *side, 5)
+
+    def _draw_pencil(self, p: QPainter) -> None:
+        """Draw the pencil construction on the port outer panel, and the mean chord where it stands."""
+        inks, view = theme.inks, self._plan
+        ref = self.store.report.results["shape"].reference
+        wing = next(s for s in self.store.design.surfaces if s.role == "wing")
+        a, b = wing.stations[-2], wing.stations[-1]
+
+        def at(y: float, x: float) -> tuple[float, float]:
+            return view.at(panel_point(wing, y, x, 0.0, -1))
+
+        top, bottom = at(a.y, a.x - b.chord), at(b.y, b.x + b.chord + a.chord)
+        p.setPen(pen(inks.soft, 1))
+        for one, two in (
+            (top, at(a.y, a.x)),
+            (at(b.y, b.x + b.chord), bottom),
+            (top, bottom),
+            (at(a.y, a.x + a.chord / 2), at(b.y, b.x + b.chord / 2)),
+        ):
+            line(p, *one, *two, inks.soft, dash=two == bottom and one == top)
+        write(p, top[0] - 6, top[1] + 10, "tip chord added", LABEL, inks.soft, align="right", halo=True)
+        write(p, bottom[0] + 6, bottom[1] - 2, "root chord added", LABEL, inks.soft, halo=True)
+        x1, y1 = view.at((ref.mac_x_le, -ref.mac_y, 0.0))
+        y2 = view.at((ref.mac_x_le + ref.mac, 0.0, 0.0))[1]
+        line(p, x1, y1, x1, y2, inks.ink, 2.5)
+        write(p, x1 + 5, y2 - 6, f"mean chord {self.length(ref.mac)}", VALUE, halo=True)
+
+    def _draw_areas(self, p: QPainter) -> None:
+        from ridgeline.engine.geometry.planform import panel_areas
+
+        for surface in self.store.design.surfaces:
+            stations = surface.stations
+            areas = panel_areas([s.y for s in stations], [s.chord for s in stations])
+            for a, b, area in zip(stations[:-1], stations[1:], areas, strict=True):
+                place = panel_point(surface, (a.y + b.y) / 2, (a.x + b.x) / 2 + 0.5 * a.chord, (a.z + b.z) / 2)
+                x, y = self._plan.at(place)
+                if abs(surface.cant) < math.radians(60):
+                    write(
+                        p,
+                        x,
+                        y + 4,
+                        with_unit(float(area), "area", self.store.units),
+                        LABEL,
+                        theme.inks.soft,
+                        align="centre",
+                    )
+
+    def _draw_station(self, p: QPainter) -> None:
+        """Draw the selected station's chord line and its distance out."""
+        i, j = self.chosen
+        inks, surface = theme.inks, self.store.design.surfaces[i]
+        station, view = surface.stations[j], self._view_of(surface)
+        x1, y1 = view.at(panel_point(surface, station.y, station.x, station.z))
+        x2, y2 = view.at(panel_point(surface, station.y, station.x + station.chord, station.z))
+        line(p, x1, y1, x2, y2, inks.live, 2)
+        if j > 0 and view.kind == "plan":
+            root = view.at(panel_point(surface, 0.0, 0.0, 0.0))
+            y = min(y1, root[1]) - 26
+            line(p, x1, y1, x1, y - 3, inks.hair)
+            dimension(p, root[0], x1, y, "", colour=inks.live)
+        if surface.role == "wing":
+            fx, fy = self._front.at(panel_point(surface, station.y, station.x, station.z))
+            p.setPen(pen(inks.live, 1))
+            p.setBrush(inks.live)
+            p.drawRect(QRectF(fx - 3, fy - 3, 6, 6))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            if station.z:
+                write(p, fx, fy - 8, f"{self.length(station.z)} up", LABEL, inks.live, True, "right", halo=True)
+
+    def _draw_left(self, p: QPainter) -> None:
+        inks, units, report = theme.inks, self.store.units, self.store.report
+        surface, room = self.surface, _LEFT - 14
+        assert surface is not None
+        station = surface.stations[self.chosen[1]]
+        heading(p, PAD, 48, room, "Section", surface.name)
+        thickest = max(s.chord for s in surface.stations)
+        upper = outline_of(surface.section, surface.thickness / thickest)
+        scale = room - 4
+        path = path_of([(PAD + 2 + x * scale, 92 - z * scale) for x, z in upper])
+        outline(p, path, inks.live, 1.5, inks.wash)
+        for index in range(11):
+            x = PAD + 2 + index * scale / 10
+            line(p, x, 106, x, 110 if index % 5 == 0 else 108, inks.soft)
+        line(p, PAD + 2, 106, PAD + 2 + scale, 106, inks.soft)
+        write(p, PAD, 152, f"lift limit {SECTIONS[surface.section].cl_max:.2f} at Re 100 000", LABEL, inks.soft)
+        write(
+            p,
+            PAD,
+            167,
+            f"{self.length(surface.thickness, 1)} thick, {shown(station.chord, 'length', units)} chord here",
+            LABEL,
+            inks.soft,
+        )
+        heading(p, PAD, 196, room, "Proportions", "wanted")
+        y = 219
+        for key, words in (
+            ("wing.area", "Wing area"),
+            ("wing.aspect_ratio", "Aspect ratio"),
+            ("wing.mac", "Mean chord"),
+            ("tail.volume_h", "Tail volume"),
+            ("tail.volume_v", "Fin volume"),
+            ("tail.arm", "Tail arm"),
+        ):
+            if y > self._bottom() - 102 - 19 * len(self.overlays):
+                break
+            self._draw_proportion(p, key, words, y, room)
+            y += 19
+        heading(p, PAD, self._bottom() - 82 - 19 * len(self.overlays), room, "Overlays")
+        if report.results["stability"] is None:
+            for row, words in enumerate(wrap(report.figures["stability.cl_alpha"].why_not, room, LABEL)[:2]):
+                write(p, PAD, y + 6 + 15 * row, words, LABEL, inks.look)
+
+    def _draw_proportion(self, p: QPainter, key: str, words: str, y: float, room: float) -> None:
+        inks, units, report = theme.inks, self.store.units, self.store.report
+        figure, wanted = report.figures[key], report.wanted.get(key)
+        write(p, PAD, y, words, LABEL, inks.soft)
+        if figure.value is None:
+            write(p, PAD + 106, y, "–", VALUE, inks.soft, align="right")
+            return
+        symbol = units[figure.quantity].symbol
+        low, high = wanted or (None, None)
+        if wanted and ((low is not None and figure.value < low) or (high is not None and figure.value > high)):
+            state_mark(p, PAD + room - 2, y - 14 + 10, "look")
+        write(p, PAD + 106, y, shown(figure.value, figure.quantity, units), VALUE, align="right")
+        if wanted and low is not None and high is not None:
+            digits = 2 if figure.quantity != "coefficient" else 3
+            write(p, PAD + room, y, f"{low:.{digits}g}–{high:.{digits}g}", 10, inks.soft, align="right")
+        else:
+            write(p, PAD + 110, y, symbol, LABEL, inks.soft)

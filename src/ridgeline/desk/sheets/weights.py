@@ -1,0 +1,367 @@
+"""Weights: masses as discs at their places, the budget as bars, and the table of items."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QMouseEvent, QPainter
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
+
+from ridgeline.design.parts import Item
+from ridgeline.design.paths import REMOVE, Change
+from ridgeline.desk.drawing import View, draw_aircraft, extent
+from ridgeline.desk.item_table import COLUMNS, ItemTable
+from ridgeline.desk.margin import Dimension, Selection
+from ridgeline.desk.paint import (
+    cg_mark,
+    fit,
+    hatch,
+    heading,
+    line,
+    nice_step,
+    pen,
+    rule,
+    ruler,
+    state_mark,
+    width_of,
+    write,
+)
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.engine.figures import BAND
+from ridgeline.units import shown, with_unit
+
+_GROUPS = ("airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast")
+_GROUP_NAMES = {"adhesive": "Glue and tape", "radio": "Radio, servos", "gear": "Landing gear"}
+#: Disc area per mass: 178 g draws a disc of 16 px radius.
+_DISC = 16 / math.sqrt(0.178)
+
+
+class WeightsSheet(Sheet):
+    """The weight budget."""
+
+    key, title = "weights", "Weights"
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent, store)
+        self.model = ItemTable(self, store)
+        self.table = QTableView(self)
+        self.table.setModel(self.model)
+        self.table.setAccessibleName("items aboard")
+        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.table.setEditTriggers(
+            QAbstractItemView.EditTrigger.DoubleClicked
+            | QAbstractItemView.EditTrigger.EditKeyPressed
+            | QAbstractItemView.EditTrigger.AnyKeyPressed
+        )
+        self.table.setShowGrid(False)
+        self.table.verticalHeader().hide()
+        self.table.verticalHeader().setDefaultSectionSize(19)
+        self.table.verticalHeader().setMinimumSectionSize(16)
+        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        self.table.horizontalHeader().setHighlightSections(False)
+        self.table.horizontalHeader().setFixedHeight(22)
+        self.table.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.table.selectionModel().currentRowChanged.connect(self._chosen)
+        self.add = RuledButton(self, "Add an item")
+        self.add.clicked.connect(self.add_item)
+        self.remove = RuledButton(self, "Remove it")
+        self.remove.clicked.connect(self.remove_item)
+        self._discs: list[tuple[float, float, float, int]] = []
+
+    def subtitle(self) -> str:
+        report = self.store.report
+        auw = report.figures["mass.auw"]
+        weighed = report.value("mass.weighed")
+        if auw.value is None or weighed is None:
+            return auw.why_not
+        units = self.store.units
+        return (
+            f"{shown(auw.value, 'mass', units)} ± {with_unit(BAND * auw.sigma, 'mass', units)}: "
+            f"{with_unit(weighed, 'mass', units)} weighed, "
+            f"{with_unit(auw.value - weighed, 'mass', units)} still estimated"
+        )
+
+    @property
+    def chosen(self) -> int | None:
+        """Return the index of the selected item."""
+        text = self.store.selection
+        if text.startswith("parts[") and text.endswith("]"):
+            index = int(text[6:-1])
+            if index < len(self.store.design.parts):
+                return index
+        return 0 if self.store.design.parts else None
+
+    def _chosen(self, current: object, _before: object) -> None:
+        row = current.row()  # type: ignore[attr-defined]
+        if row >= 0:
+            self.store.select(f"parts[{row}]")
+
+    def add_item(self) -> None:
+        """Add an item at the balance point, to be named and weighed."""
+        state = self.store.report.results["masses"].state
+        x, z = (float(state.cg[0]), float(state.cg[2])) if state is not None else (0.2, 0.0)
+        item = Item(name="New item", group="payload", x=round(x, 3), z=round(z, 3), estimate=0.01)
+        if self.store.edit([Change("parts[-]", item)], "Add an item"):
+            row = len(self.store.design.parts) - 1
+            self.store.select(f"parts[{row}]")
+            self.table.selectRow(row)
+            self.table.edit(self.model.index(row, 0))
+
+    def remove_item(self) -> None:
+        """Remove the selected item."""
+        index = self.chosen
+        if index is not None:
+            name = self.store.design.parts[index].name
+            self.store.select("")
+            self.store.edit([Change(f"parts[{index}]", REMOVE)], f"Remove {name}")
+
+    def selection(self) -> Selection:
+        index = self.chosen
+        if index is None:
+            return Selection("press an item", ())
+        part, base = self.store.design.parts[index], f"parts[{index}]"
+        rows = [Dimension("Weighed, each", f"{base}.weighed"), Dimension("Estimate, each", f"{base}.estimate")]
+        if part.component is not None and part.estimate is None:
+            rows[1] = Dimension(
+                "Estimate, from Power",
+                read=lambda: shown(self._estimate(index), "mass", self.store.units),
+                unit=self.store.units["mass"].symbol,
+            )
+        rows += [
+            Dimension("Pieces", f"{base}.count"),
+            Dimension("Centre behind the datum", f"{base}.x"),
+            Dimension("Centre out" + (", each side" if part.mirrored else ""), f"{base}.y"),
+            Dimension("Centre over the datum", f"{base}.z"),
+            Dimension("Place known to, 1 sigma", f"{base}.place_sigma"),
+        ]
+        return Selection(part.name, tuple(rows))
+
+    def _estimate(self, index: int) -> float:
+        return float(self.store.report.results["masses"].items.estimate[index]) / self.store.design.parts[index].count
+
+    def arrange(self) -> None:
+        top = self._table_top()
+        self.table.setGeometry(PAD - 3, top + 16, self.width() - 2 * PAD + 6, self.height() - top - 52)
+        total = self.table.width() - 12
+        shares = [column.share for column in COLUMNS]
+        for column, share in enumerate(shares):
+            self.table.setColumnWidth(column, int(total * share / sum(shares)))
+        self.add.setGeometry(PAD, self.height() - 30, 130, 24)
+        self.remove.setGeometry(PAD + 140, self.height() - 30, 130, 24)
+        self.remove.setEnabled(self.chosen is not None)
+        if self.chosen is not None and self.table.currentIndex().row() != self.chosen:
+            self.table.selectRow(self.chosen)
+
+    def _table_top(self) -> int:
+        return int(max(320, 0.55 * self.height()))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        super().mousePressEvent(event)
+        hits = [
+            d for d in self._discs if math.hypot(event.position().x() - d[0], event.position().y() - d[1]) <= d[2] + 2
+        ]
+        if hits:
+            self.store.select(f"parts[{min(hits, key=lambda d: d[2])[3]}]")
+
+    def draw(self, p: QPainter) -> None:
+        split = PAD + int(0.47 * (self.width() - 2 * PAD))
+        line(p, split + 0.5, 36, split + 0.5, self._table_top() - 12, theme.inks.hair)
+        self._draw_aircraft(p, QRectF(PAD, 36, split - PAD - 12, self._table_top() - 48))
+        self._draw_budget(p, QRectF(split + 14, 36, self.width() - PAD - split - 14, self._table_top() - 48))
+        rule(p, PAD, self._table_top() - 10, self.width() - 2 * PAD)
+        write(p, PAD, self._table_top() + 8, "Items", 13, bold=True)
+        words = "double-press a value to type another; dashed ring = estimate, disc = weighed"
+        write(p, self.width() - PAD, self._table_top() + 8, words, LABEL, theme.inks.soft, align="right")
+
+    def _draw_aircraft(self, p: QPainter, room: QRectF) -> None:
+        design, inks = self.store.design, theme.inks
+        side, plan = extent(design, "side"), extent(design, "plan")
+        half = plan.width() / 2
+        scale = min(room.width() / side.width(), (room.height() - 90) / (side.height() + half))
+        self.scale = scale
+        left = room.left() + (room.width() - side.width() * scale) / 2 - side.left() * scale
+        top_view = View("side", left, room.top() + 52 - side.top() * scale, scale)
+        axis = room.top() + 52 + side.height() * scale + 34
+        # The half plan lies on its side under the ruler, starboard down, so that both share one ruler.
+        draw_aircraft(p, design, top_view)
+        p.save()
+        p.setClipRect(QRectF(room.left(), axis, room.width(), room.bottom() - axis + 4))
+        p.translate(left, axis)
+        p.rotate(-90)
+        p.scale(-1, 1)
+        draw_aircraft(p, design, View("plan", 0, 0, scale))
+        p.restore()
+        factor = self.store.units["length"].factor
+        low, high = side.left() * factor, side.right() * factor
+        rect = QRectF(left + side.left() * scale, axis - 27, side.width() * scale, 20)
+        ruler(p, rect, low, high, nice_step(high - low, 8))
+        self._draw_discs(p, top_view, left, axis, scale)
+        state = self.store.report.results["masses"].state
+        if state is not None:
+            x = left + float(state.cg[0]) * scale
+            line(p, x, room.top(), x, room.bottom(), inks.live, 1.5)
+            y = top_view.at((0.0, 0.0, float(state.cg[2])))[1]
+            cg_mark(p, x, y, 6)
+            write(
+                p, x + 5, room.top() + 10, f"CG {self.words('balance.cg_fraction')}", LABEL, inks.live, True, halo=True
+            )
+            write(p, room.left(), room.bottom(), "disc area is mass", LABEL, inks.soft)
+
+    def _draw_discs(self, p: QPainter, side: View, left: float, axis: float, scale: float) -> None:
+        items, design = self.store.report.results["masses"].items, self.store.design
+        self._discs = []
+        order = items.mass.argsort()[::-1]
+        for index in order:
+            part, mass = design.parts[index], float(items.mass[index])
+            if mass <= 0:
+                continue
+            radius = max(_DISC * math.sqrt(mass), 2.5)
+            x, y = side.at((part.x, 0.0, part.z))
+            self._disc(p, x, y, radius, int(index), bool(items.weighed[index]))
+            if abs(part.y) > 0.005:
+                share = 0.5 if part.mirrored else 1.0
+                out = axis + abs(part.y) * scale
+                self._disc(
+                    p,
+                    left + part.x * scale,
+                    out,
+                    max(_DISC * math.sqrt(mass * share), 2.5),
+                    int(index),
+                    bool(items.weighed[index]),
+                )
+        self._label_discs(p, side, [int(k) for k in order[:6]])
+
+    def _label_discs(self, p: QPainter, side: View, heaviest: list[int]) -> None:
+        """Name the heaviest items above the aircraft, in two rows from nose to tail, each with a leader to its disc."""
+        inks, design = theme.inks, self.store.design
+        ends = [-1e9, -1e9]
+        for index in sorted(heaviest, key=lambda k: design.parts[k].x):
+            part = design.parts[index]
+            mass = float(self.store.report.results["masses"].items.mass[index])
+            words = f"{part.name.partition(',')[0]} {shown(mass, 'mass', self.store.units)}"
+            x, y = side.at((part.x, 0.0, part.z))
+            row = 0 if ends[0] <= ends[1] else 1
+            left = max(x - width_of(words, LABEL) / 2, ends[row] + 8, PAD)
+            ends[row] = left + width_of(words, LABEL)
+            base = 68 + 15 * row
+            line(p, x, y - _DISC * (mass**0.5), min(max(x, left + 4), ends[row] - 4), base + 3, inks.hair)
+            write(p, left, base, words, LABEL, inks.ink, halo=True)
+
+    def _disc(self, p: QPainter, x: float, y: float, radius: float, index: int, weighed: bool) -> None:
+        inks = theme.inks
+        chosen = self.chosen == index
+        p.setPen(
+            pen(
+                inks.live if chosen else inks.ink,
+                2 if chosen else 1,
+                Qt.PenStyle.SolidLine if weighed else Qt.PenStyle.DashLine,
+            )
+        )
+        fill = inks.wash if chosen else inks.fill
+        fill = type(fill)(fill)
+        fill.setAlpha(200)
+        p.setBrush(fill)
+        p.drawEllipse(QRectF(x - radius, y - radius, 2 * radius, 2 * radius))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        self._discs.append((x, y, radius, index))
+
+    def _draw_budget(self, p: QPainter, area: QRectF) -> None:
+        inks, units = theme.inks, self.store.units
+        heading(
+            p,
+            area.left(),
+            area.top() + 12,
+            area.width(),
+            "Budget",
+            f"solid weighed, dashed estimate, {units['mass'].symbol}",
+        )
+        groups = self._groups()
+        most = max((a + b for a, b in groups.values()), default=1.0) or 1.0
+        bar_left, bar_room = area.left() + 100, area.width() - 152
+        pitch = min(20.0, (area.height() - 118) / max(len(groups), 1))
+        y = area.top() + 32
+        for name, (weighed, estimated) in groups.items():
+            write(p, area.left(), y + 8, _GROUP_NAMES.get(name, name.capitalize()), VALUE)
+            w, e = bar_room * weighed / most, bar_room * estimated / most
+            height = min(12.0, pitch - 5)
+            p.setPen(pen(inks.ink, 1))
+            p.setBrush(inks.hair)
+            if w > 0.5:
+                p.drawRect(QRectF(bar_left, y - 2, w, height))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            if e > 0.5:
+                box = QRectF(bar_left + w, y - 2, e, height)
+                hatch(p, box, inks.soft)
+                p.setPen(pen(inks.ink, 1, Qt.PenStyle.DashLine))
+                p.drawRect(box)
+            write(p, area.right(), y + 8, shown(weighed + estimated, "mass", units), VALUE, bold=True, align="right")
+            y += pitch
+        self._draw_total(p, QRectF(area.left(), area.bottom() - 84, area.width(), 84))
+
+    def _groups(self) -> dict[str, tuple[float, float]]:
+        items = self.store.report.results["masses"].items
+        found: dict[str, tuple[float, float]] = {}
+        for part, mass, weighed in zip(self.store.design.parts, items.mass, items.weighed, strict=True):
+            a, b = found.get(part.group, (0.0, 0.0))
+            found[part.group] = (a + float(mass), b) if weighed else (a, b + float(mass))
+        return {name: found[name] for name in _GROUPS if name in found}
+
+    def _draw_total(self, p: QPainter, area: QRectF) -> None:
+        inks, report, units = theme.inks, self.store.report, self.store.units
+        auw, weighed = report.value("mass.auw"), report.value("mass.weighed") or 0.0
+        if auw is None:
+            return
+        ceiling, reserve = self.store.design.brief.ceiling, report.value("mass.reserve") or 0.0
+        write(p, area.left(), area.top() + 10, "Total", 13, bold=True)
+        mark = "stop" if auw > ceiling else ("look" if auw + reserve > ceiling else "settled")
+        state_mark(p, area.left() + 52, area.top() + 6, mark)
+        against = with_unit(ceiling, "mass", units)
+        words = f"{shown(auw, 'mass', units)} + reserve {shown(reserve, 'mass', units)} against {against}"
+        write(p, area.left() + 66, area.top() + 10, words, LABEL, inks.soft)
+        end = 1.06 * max(ceiling, auw + reserve)
+        scale = area.width() / end
+        y = area.top() + 34
+        p.setPen(pen(inks.ink, 1))
+        p.setBrush(inks.hair)
+        p.drawRect(QRectF(area.left(), y, weighed * scale, 18))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        estimate = QRectF(area.left() + weighed * scale, y, (auw - weighed) * scale, 18)
+        hatch(p, estimate, inks.soft)
+        p.setPen(pen(inks.ink, 1, Qt.PenStyle.DashLine))
+        p.drawRect(estimate)
+        grow = QRectF(area.left() + auw * scale, y, reserve * scale, 18)
+        hatch(p, grow, inks.live, rising=False)
+        p.setPen(pen(inks.live, 1, Qt.PenStyle.DashLine))
+        p.drawRect(grow)
+        for start, width, label in ((0.0, weighed, "weighed"), (weighed, auw - weighed, "estimate")):
+            text = f"{label} {shown(width, 'mass', units)}"
+            if width * scale > width_of(text, LABEL) + 10:
+                write(
+                    p,
+                    area.left() + start * scale + 5,
+                    y + 13,
+                    fit(text, width * scale, LABEL),
+                    LABEL,
+                    halo=label == "estimate",
+                )
+        x = area.left() + ceiling * scale
+        line(p, x, y - 10, x, y + 22, inks.stop, 2)
+        write(
+            p,
+            min(x + 3, area.right() - 40),
+            y - 4,
+            with_unit(ceiling, "mass", units),
+            LABEL,
+            inks.stop,
+            True,
+            halo=True,
+        )
+        factor = units["mass"].factor
+        ruler(
+            p, QRectF(area.left(), y + 20, area.width(), 20), 0.0, end * factor, nice_step(end * factor, 8), box=False
+        )
