@@ -241,7 +241,8 @@ def parse(text: str, quantity: str, *, path: str = "value", bare: DisplayUnit | 
     example = {"length": " such as 180 mm, 3/16 in or 1 ft 6 in", "mass": " such as 120 g or 4.5 oz"}
     allowed = f"a {quantity.replace('_', ' ')}{example.get(quantity, '')}"
     plain = text.strip()
-    terms = _split_terms(plain)
+    # "oz/ft2" is a square foot; the 2 of "6ft2in" starts the next part.
+    terms = _split_terms(re.sub(r"(/\s*[^\W\d_]+)([23])(?!\d)", lambda m: m[1] + "²³"[int(m[2]) - 2], plain))
     if not terms:
         raise DesignError(path, f"“{plain}”", allowed)
     try:

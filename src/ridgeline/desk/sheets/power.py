@@ -34,11 +34,11 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.advice.prop_steps import size_words
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
 from ridgeline.engine.power.operating_point import OperatingPoint, chain, solve
 from ridgeline.engine.power.pack import continuous_current
+from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.power.propeller import THRUST_SIGMA
 from ridgeline.units import shown, with_unit
 

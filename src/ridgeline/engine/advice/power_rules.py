@@ -8,12 +8,13 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain, Propeller
-from ridgeline.engine.advice.prop_steps import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.pack import continuous_current
+from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
+from ridgeline.engine.power.propeller import PITCH_RATIOS, in_range
 from ridgeline.engine.sizing.purposes import PURPOSES
 
 _ESC_SHARE = 0.8
@@ -32,11 +33,27 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
                 "power.stopped", "stop", "power", say("The motor does not turn."), say(f"{why}.".capitalize())
             )
         return
+    yield from _law(design.power)
     yield from _cells(design, design.power)
     yield from _current(design, report, design.power)
     yield from _thrust(design, report, design.power)
     yield from _motor(report, design.power)
     yield from _flight(design, report)
+
+
+def _law(train: PowerTrain) -> Iterator[Finding]:
+    """Say when the propeller lies outside what its law was set by."""
+    if in_range(train.propeller):
+        return
+    ratio = train.propeller.pitch / train.propeller.diameter
+    low, high = (Measured(value, "ratio", 1) for value in PITCH_RATIOS)
+    yield Finding(
+        "power.propeller_law",
+        "look",
+        "power",
+        say("A pitch of {} diameters is outside what is known.", Measured(ratio, "ratio")),
+        say("The family law holds from {} to {}; its figures here are those of the nearer end.", low, high),
+    )
 
 
 def _static(train: PowerTrain, propeller: Propeller, air_density: float) -> tuple[float, float]:

@@ -1,7 +1,7 @@
 """Thrust and power coefficients of a propeller by family laws. Blade elements take this place later.
 
 The law is chosen so that the torque balance stays a quadratic: with ``x = J/J0`` and the zero-thrust advance
-``J0 = 1.25 P/D``, ``C_T = C_T0 (1 − x)(1 + 0.15 x)`` and ``C_P = C_P0 (1 + 0.20 x − 0.80 x²)``.
+``J0 = 1.25 P/D``, ``C_T = C_T0 (1 − x)(1 + 0.35 x)`` and ``C_P = C_P0 (1 + 0.20 x − 0.80 x²)``.
 """
 
 from __future__ import annotations
@@ -23,11 +23,13 @@ _FAMILIES: dict[str, tuple[float, float, float]] = {
     "folding": (0.0950, 0.55, 0.45),
 }
 _CT_CEILING = 0.135
+#: Pitch ratios the law was set by; propellers outside them are held at the nearer end.
+PITCH_RATIOS = (0.3, 1.1)
 ZERO_THRUST_OVER_PITCH = 1.25
 THRUST_SIGMA = 0.08 / 1.645
 POWER_SIGMA = 0.10 / 1.645
 #: Advance ratio where the law stops: past zero thrust the propeller brakes, which it does not describe.
-_LIFT = 0.15
+_LIFT = 0.35
 _POWER_LINEAR, _POWER_SQUARE = 0.20, -0.80
 
 
@@ -56,6 +58,11 @@ def figure_of_merit(pitch_ratio: float, diameter: float) -> float:
     return merit * size
 
 
+def in_range(propeller: Propeller) -> bool:
+    """Tell whether the family law was set for this pitch ratio."""
+    return PITCH_RATIOS[0] <= propeller.pitch / propeller.diameter <= PITCH_RATIOS[1]
+
+
 def coefficients(propeller: Propeller) -> Coefficients:
     """Return the family law of a propeller.
 
@@ -64,7 +71,8 @@ def coefficients(propeller: Propeller) -> Coefficients:
     docs/theory.md §9; band ±8 % thrust, ±10 % power (90 %).
     """
     static_ct, reference, exponent = _FAMILIES[propeller.family]
-    ratio = propeller.pitch / propeller.diameter
+    # Outside its range the law is held at its end; a finding says so (`in_range`).
+    ratio = min(max(propeller.pitch / propeller.diameter, PITCH_RATIOS[0]), PITCH_RATIOS[1])
     t_static = min(static_ct * (ratio / reference) ** exponent, _CT_CEILING)
     merit = figure_of_merit(ratio, propeller.diameter)
     # More blades add thrust less than in proportion: each works in the others' wash.

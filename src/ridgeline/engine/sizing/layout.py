@@ -13,11 +13,11 @@ from ridgeline.design.document import Design
 from ridgeline.design.parts import Item, Rail
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.shelf import Servo, Shelf
-from ridgeline.engine.advice.prop_steps import size_words
 from ridgeline.engine.aero.atmosphere import density
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.pipeline import evaluate
+from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, body_around, first_sizes
 from ridgeline.engine.sizing.matching import first_power_train
 

@@ -1,0 +1,141 @@
+import json
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from ridgeline.design import document
+from ridgeline.design.airframe import Station, Surface
+from ridgeline.design.document import Design, from_plain
+from ridgeline.design.history import History
+from ridgeline.design.paths import REMOVE, Change, apply, get, put, quantity_at, read_text, steps
+from ridgeline.errors import DesignError
+
+
+def test_a_design_is_frozen(whimbrel):
+    with pytest.raises(ValidationError):
+        whimbrel.name = "other"
+
+
+def test_an_edit_keeps_the_identity_of_what_it_does_not_touch(whimbrel):
+    edited = put(whimbrel, "surfaces[0].stations[2].chord", 0.15)
+    assert edited.surfaces[0].stations[2].chord == 0.15
+    assert whimbrel.surfaces[0].stations[2].chord == 0.141
+    assert edited.surfaces[0].stations[0] is whimbrel.surfaces[0].stations[0]
+    assert edited.surfaces[1] is whimbrel.surfaces[1]
+    assert edited.parts is whimbrel.parts and edited.brief is whimbrel.brief
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "words"),
+    [
+        ("surfaces[0].stations[0].chord", -0.1, "more than 0"),
+        ("surfaces[0].stations[0].chord", float("nan"), "a finite number"),
+        ("surfaces[0].stations[0].chord", float("inf"), "finite number"),
+        ("surfaces[0].stations[1].y", 0.9, "stations from root to tip"),
+        ("surfaces[9].x", 1.0, "in surfaces: [0] to [1]"),
+        ("surfaces[0].chords", 1.0, "in surfaces[0]: name, role"),
+        ("brief.purpose", "bomber", "one of 'trainer'"),
+        ("brief.ceiling", 1e6, "25 or less"),
+        ("parts[0].count", 0, "1 or more"),
+        ("parts[0].rail.back", 0.07, "room for the item"),
+        ("name.x", 1, "nothing below name"),
+    ],
+)
+def test_a_refused_edit_names_the_path_and_what_is_allowed(whimbrel, path, value, words):
+    with pytest.raises(DesignError) as caught:
+        put(whimbrel, path, value)
+    assert words in str(caught.value)
+    assert "understood" in str(caught.value)
+
+
+@pytest.mark.parametrize("text", ["", "..", "surfaces[", "surfaces[x]", "1surfaces", "a b"])
+def test_text_that_is_no_path_is_refused(text):
+    with pytest.raises(DesignError):
+        steps(text)
+
+
+def test_changes_apply_all_or_nothing(whimbrel):
+    with pytest.raises(DesignError):
+        apply(whimbrel, [Change("name", "Half done"), Change("brief.ceiling", -1.0)])
+    assert whimbrel.name == "Saltmarsh Whimbrel"
+
+
+def test_entries_are_appended_and_removed_by_path(whimbrel):
+    longer = put(whimbrel, "parts[-]", whimbrel.parts[0])
+    assert len(longer.parts) == len(whimbrel.parts) + 1
+    assert put(longer, f"parts[{len(whimbrel.parts)}]", REMOVE).parts == whimbrel.parts
+
+
+def test_typed_text_becomes_the_fields_own_kind(whimbrel):
+    assert read_text(whimbrel, "surfaces[0].x", "20 cm") == pytest.approx(0.2)
+    assert read_text(whimbrel, "parts[1].count", "3") == 3
+    assert read_text(whimbrel, "parts[1].mirrored", "no") is False
+    assert read_text(whimbrel, "parts[1].weighed", "none") is None
+    assert quantity_at(whimbrel, "parts[1].weighed") == "mass"
+    for path, text in (("parts[1].count", "two"), ("parts[1].mirrored", "perhaps"), ("surfaces[0]", "wing")):
+        with pytest.raises(DesignError):
+            read_text(whimbrel, path, text)
+
+
+def test_an_older_version_is_migrated_step_by_step(monkeypatch):
+    monkeypatch.setattr(document, "FORMAT_VERSION", 2)
+    monkeypatch.setitem(document.MIGRATIONS, 1, lambda data: {**data, "format_version": 1, "name": data["title"], "title": None})
+    with pytest.raises(DesignError, match="title"):
+        from_plain({"format": "ridgeline", "format_version": 1, "title": "Old"})
+    monkeypatch.setitem(
+        document.MIGRATIONS, 1, lambda data: {k: v for k, v in data.items() if k != "title"} | {"name": data["title"]}
+    )
+    assert from_plain({"format": "ridgeline", "format_version": 1, "title": "Old"}).name == "Old"
+
+
+@pytest.mark.parametrize("version", [0, 2, 99, "1", None, True, 1.5])
+def test_a_format_version_this_program_does_not_know_is_refused(version):
+    with pytest.raises(DesignError, match="format_version"):
+        from_plain({"format": "ridgeline", "format_version": version})
+
+
+def test_a_design_survives_json(whimbrel):
+    assert from_plain(json.loads(json.dumps(whimbrel.model_dump(mode="json")))) == whimbrel
+
+
+@given(
+    st.lists(
+        st.tuples(st.floats(0.01, 0.5), st.floats(0.01, 1.0), st.floats(-1, 1), st.floats(-0.5, 0.5)), min_size=2, max_size=8
+    )
+)
+def test_any_valid_surface_survives_json(rows):
+    y = 0.0
+    stations = []
+    for step, chord, x, z in rows:
+        stations.append(Station(y=y, chord=chord, x=x, z=z))
+        y += step
+    surface = Surface(name="Any", role="wing", stations=tuple(stations))
+    assert Surface.model_validate_json(surface.model_dump_json()) == surface
+
+
+def test_undo_and_redo_walk_the_same_line():
+    first, second, third = (Design(name=name) for name in ("one", "two", "three"))
+    history = History.of(first).push(second, "name two").push(third, "name three")
+    assert history.undo_label == "name three"
+    back = history.undo().undo()
+    assert back.present is first and back.redo_label == "name two"
+    assert back.redo().redo().present is third
+    assert back.undo() is back and history.redo() is history
+
+
+def test_a_drag_is_one_undo_and_the_next_drag_another():
+    start = Design(name="start")
+    history = History.of(start)
+    for name in ("a", "b", "c"):
+        history = history.push(Design(name=name), "drag", merge="tip")
+    history = history.seal().push(Design(name="d"), "drag", merge="tip")
+    assert history.undo().present.name == "c"
+    assert history.undo().undo().present is start
+
+
+def test_a_new_edit_forgets_the_undone_future():
+    history = History.of(Design(name="a")).push(Design(name="b"), "b").undo().push(Design(name="c"), "c")
+    assert history.redo_label is None
+    assert get(history.present, "name") == "c"

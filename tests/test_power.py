@@ -1,0 +1,216 @@
+import math
+
+import numpy as np
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from ridgeline.design.power import Motor, Pack, PowerTrain, Propeller, SpeedController
+from ridgeline.engine.aero.drag import DragModel, drag
+from ridgeline.engine.power import pack as packs
+from ridgeline.engine.power import propeller as propellers
+from ridgeline.engine.power.flight import level_flight
+from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
+from ridgeline.engine.power.prop_sizes import resized, size_words
+from ridgeline.library import shipped_shelf
+
+AIR = 1.225
+SHELF = shipped_shelf()
+
+
+def train(kv=1050, r=0.073, i0=0.9, cells=3, ah=2.2, cell=0.0121, d=8.0, p=6.0, motors=1, family="thin_electric", blades=2):
+    return PowerTrain(
+        motor=Motor(name="m", kv_rpm_per_v=kv, resistance=r, no_load_current=i0, mass=0.055, max_current=17),
+        esc=SpeedController(name="e", max_current=30, resistance=0.008, mass=0.025),
+        pack=Pack(name="p", cells=cells, capacity_ah=ah, cell_resistance=cell, mass=0.175, c_rating=25),
+        propeller=Propeller(name="x", family=family, diameter=d * 0.0254, pitch=p * 0.0254, blades=blades, mass=0.012),
+        motors=motors,
+    )
+
+
+trains = st.builds(
+    train,
+    kv=st.floats(300, 3500),
+    r=st.floats(0.01, 0.4),
+    i0=st.floats(0.1, 2.0),
+    cells=st.integers(1, 6),
+    ah=st.floats(0.3, 6),
+    cell=st.floats(0.002, 0.05),
+    d=st.floats(4, 14),
+    p=st.floats(2.5, 10),
+    motors=st.integers(1, 4),
+    family=st.sampled_from(["thin_electric", "slow_fly", "wood", "folding"]),
+    blades=st.integers(2, 4),
+)
+
+
+@given(trains, st.floats(0.05, 1.0), st.floats(0, 25))
+def test_torque_and_voltage_balance_to_a_billionth(t, throttle, speed):
+    link = chain(t)
+    point = solve(link, throttle, speed, AIR)
+    assume(not point.stopped)
+    omega, current = float(point.omega), float(point.motor_current)
+    i0 = link.i0_still + link.i0_slope * omega
+    motor_torque = (current - i0) / link.k_v
+    prop_torque = float(propellers.shaft_power(link.law, link.diameter, omega / (2 * math.pi), speed, AIR)) / omega
+    assert motor_torque == pytest.approx(prop_torque, rel=1e-9, abs=1e-9)
+    volts = throttle * (link.open_circuit - link.motors * throttle * current * link.pack_resistance)
+    assert volts == pytest.approx(current * (link.esc_resistance + link.motor_resistance) + omega / link.k_v, rel=1e-9)
+
+
+@given(trains, st.floats(0.1, 1.0))
+def test_energy_in_is_shaft_power_plus_heat_at_every_link(t, throttle):
+    point = solve(chain(t), throttle, 0.0, AIR)
+    assume(not point.stopped)
+    n = t.motors
+    chemical = chain(t).open_circuit * point.pack_current
+    assert chemical == pytest.approx(point.pack_power + point.pack_heat, rel=1e-9)
+    assert point.pack_power == pytest.approx(n * (point.shaft_power + point.motor_heat + point.esc_heat), rel=1e-9)
+    assert point.motor_heat >= 0
+
+
+@given(trains)
+def test_static_thrust_never_beats_the_actuator_disc(t):
+    point = solve(chain(t), 1.0, 0.0, AIR)
+    assume(not point.stopped)
+    limit = propellers.actuator_disc_thrust(float(point.shaft_power), t.propeller.diameter, AIR)
+    assert float(point.thrust) <= t.motors * limit
+
+
+@given(trains, st.floats(0.02, 0.99))
+def test_thrust_in_flight_never_beats_the_momentum_limit(t, share):
+    law, d = propellers.coefficients(t.propeller), t.propeller.diameter
+    n, speed = 120.0, share * law.j_zero * 120.0 * d
+    pull = float(propellers.thrust(law, d, n, speed, AIR))
+    power = float(propellers.shaft_power(law, d, n, speed, AIR))
+    disc = math.pi * d**2 / 4
+    assert power >= pull * (speed / 2 + math.sqrt(speed**2 / 4 + pull / (2 * AIR * disc)))
+
+
+@given(trains)
+def test_thrust_is_nothing_at_the_zero_thrust_advance(t):
+    law, d = propellers.coefficients(t.propeller), t.propeller.diameter
+    assert float(propellers.thrust(law, d, 100.0, law.j_zero * 100.0 * d, AIR)) == pytest.approx(0, abs=1e-9)
+    if propellers.in_range(t.propeller):
+        assert 1.15 <= law.j_zero / (t.propeller.pitch / d) <= 1.35
+
+
+@pytest.mark.parametrize("diameter", [8, 9, 10, 11])
+def test_static_coefficients_lie_in_the_published_ranges(diameter):
+    # Published wind-tunnel tests of two-blade propellers, 8–11 in, 4–7 krpm.
+    def law(family, ratio):
+        d = diameter * 0.0254
+        return propellers.coefficients(Propeller(name="x", family=family, diameter=d, pitch=ratio * d, mass=0.01))
+
+    def merit(c):
+        return math.sqrt(2 / math.pi) * c.t0**1.5 / c.p0
+
+    assert 0.085 <= law("thin_electric", 0.5).t0 <= 0.11
+    assert 0.11 <= law("slow_fly", 0.45).t0 <= 0.13
+    for ratio in (0.4, 0.5, 0.6, 0.7):
+        assert 0.55 <= merit(law("thin_electric", ratio)) <= 0.72
+    assert 0.4 <= merit(law("thin_electric", 1.0)) <= 0.5
+
+
+@pytest.mark.parametrize("ratio", [0.45, 0.5, 0.6, 0.7])
+def test_peak_efficiency_lies_in_the_published_range(ratio):
+    law = propellers.coefficients(Propeller(name="x", diameter=0.229, pitch=ratio * 0.229, mass=0.01))
+    j = np.linspace(0.01, law.j_zero, 400)
+    efficiency = j * (law.t0 + law.t1 * j + law.t2 * j**2) / (law.p0 + law.p1 * j + law.p2 * j**2)
+    assert 0.5 <= efficiency.max() <= 0.72
+
+
+def test_small_propellers_are_worse():
+    assert propellers.figure_of_merit(0.6, 0.1) < propellers.figure_of_merit(0.6, 0.15) < propellers.figure_of_merit(0.6, 0.25)
+
+
+@given(trains, st.floats(0.1, 0.95), st.floats(0, 15))
+def test_the_throttle_for_a_thrust_gives_that_thrust(t, throttle, speed):
+    link = chain(t, 0.6)
+    point = solve(link, throttle, speed, AIR)
+    assume(not point.stopped and float(point.thrust) > 1e-3)
+    found = float(throttle_for_thrust(link, point.thrust, speed, AIR))
+    # The cubic of pack power has two roots; the smaller throttle is the efficient one.
+    assume(math.isfinite(found))
+    assert float(solve(link, found, speed, AIR).thrust) == pytest.approx(float(point.thrust), rel=1e-7)
+
+
+def test_a_thrust_out_of_reach_has_no_throttle():
+    assert math.isnan(float(throttle_for_thrust(chain(train()), 100.0, 10.0, AIR)))
+
+
+def test_more_cells_turn_faster_and_pull_harder():
+    two, three = (solve(chain(train(cells=n)), 1.0, 0.0, AIR) for n in (2, 3))
+    assert three.rpm > two.rpm and three.thrust > two.thrust and three.pack_current > two.pack_current
+
+
+def test_two_motors_on_one_pack_share_its_sag():
+    one, two = (solve(chain(train(motors=n)), 1.0, 0.0, AIR) for n in (1, 2))
+    assert one.thrust < two.thrust < 2 * one.thrust
+    assert two.pack_voltage < one.pack_voltage
+
+
+def test_operating_points_broadcast():
+    point = solve(chain(train()), np.linspace(0, 1, 5)[:, None], np.linspace(0, 20, 7), AIR)
+    assert point.thrust.shape == (5, 7)
+    assert point.stopped[0].all() and np.isfinite(point.thrust).all()
+    assert (np.diff(point.thrust[1:, 0]) > 0).all()
+    assert (np.diff(point.thrust[-1]) < 0).all()
+
+
+def test_a_motor_that_cannot_overcome_its_friction_stands_still():
+    stuck = solve(chain(train(i0=20.0, r=5.0, cells=1)), 1.0, 0.0, AIR)
+    assert bool(stuck.stopped) and float(stuck.thrust) == 0 and float(stuck.pack_current) == 0
+
+
+def test_pack_voltage_falls_with_charge_and_claims_are_derated():
+    pack = train().pack
+    volts = [packs.open_circuit_voltage(pack, c) for c in np.linspace(0, 1, 21)]
+    assert (np.diff(volts) > 0).all() and volts[-1] == pytest.approx(3 * 4.18)
+    assert packs.continuous_current(pack) == pytest.approx(0.6 * 25 * 2.2)
+    eager = pack.model_copy(update={"c_rating": 100.0})
+    assert packs.continuous_current(eager) == pytest.approx(30 * 2.2)
+    tiny = eager.model_copy(update={"capacity_ah": 0.3})
+    assert packs.continuous_current(tiny) == pytest.approx(18 * 0.3)
+
+
+MODEL = DragModel(0.256, 6.4, 0.203, "flat_bottom", 0.06, 0.12, 0.15, 0.9, 0.004)
+
+
+def test_level_flight_meets_drag_at_cruise_and_at_top_speed():
+    found = level_flight(train(), MODEL, 0.742, 7.4, 11.9, AIR, 1.79e-5)
+    link = chain(train(), 0.6)
+    cruise = solve(link, found.cruise_throttle, 11.9, AIR)
+    assert float(cruise.thrust) == pytest.approx(float(drag(MODEL, 11.9, 0.742, AIR, 1.79e-5)))
+    top = float(solve(link, 1.0, found.top_speed, AIR).thrust)
+    assert top == pytest.approx(float(drag(MODEL, found.top_speed, 0.742, AIR, 1.79e-5)), rel=5e-3)
+    spent = found.endurance * (0.1 * found.climb_current + 0.9 * found.cruise_current) / 3600
+    assert spent == pytest.approx(0.8 * 2.2)
+
+
+def test_an_aircraft_too_draggy_to_fly_level_says_so():
+    bluff = DragModel(0.256, 6.4, 0.203, "flat_bottom", 0.06, 0.12, 0.15, 0.9, 2.0)
+    found = level_flight(train(), bluff, 0.742, 7.4, 11.9, AIR, 1.79e-5)
+    assert found.top_speed is None and found.cruise_throttle is None and found.endurance is None
+
+
+def test_neighbouring_propellers_keep_family_and_pitch_ratio():
+    prop = next(p for p in SHELF.propellers if size_words(p) == "8×6")
+    larger = resized(prop, prop.diameter + 0.0508)
+    assert size_words(larger) == "10×7.5"
+    assert larger.family == prop.family and larger.mass > prop.mass
+
+
+@pytest.mark.parametrize("motor", SHELF.motors, ids=lambda m: m.name)
+def test_every_shipped_motor_makes_sense_on_a_fitting_propeller(motor):
+    # At its own limits a motor of the class turns some shipped propeller at 55–90 % efficiency.
+    best = 0.0
+    for prop in SHELF.propellers:
+        for pack in SHELF.packs:
+            if pack.cells > motor.max_cells:
+                continue
+            t = PowerTrain(motor=motor, esc=SHELF.escs[-1], pack=pack, propeller=prop)
+            point = solve(chain(t), 1.0, 0.0, AIR)
+            if not point.stopped and point.motor_current <= motor.max_current:
+                best = max(best, float(point.shaft_power / (point.motor_voltage * point.motor_current)))
+    assert 0.55 < best < 0.92
