@@ -198,7 +198,9 @@ def test_a_balance_further_forward_needs_more_up_elevator():
 
 
 def test_a_tailless_aircraft_trims_with_elevons_up():
-    t = terms(tail_slope=0.0, tail_area_ratio=0.0, tail_volume=0.0, control_on_wing=True, wing_moment=0.0, wing_zero_lift=0.0)
+    t = terms(
+        tail_slope=0.0, tail_area_ratio=0.0, tail_volume=0.0, control_on_wing=True, wing_moment=0.0, wing_zero_lift=0.0
+    )
     found = trim(t, 0.5, 0.18, 0.25)
     assert found.control < 0
     assert trim(t, 0.5, 0.12, 0.25).control < found.control

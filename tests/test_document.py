@@ -81,7 +81,9 @@ def test_typed_text_becomes_the_fields_own_kind(whimbrel):
 
 def test_an_older_version_is_migrated_step_by_step(monkeypatch):
     monkeypatch.setattr(document, "FORMAT_VERSION", 2)
-    monkeypatch.setitem(document.MIGRATIONS, 1, lambda data: {**data, "format_version": 1, "name": data["title"], "title": None})
+    monkeypatch.setitem(
+        document.MIGRATIONS, 1, lambda data: {**data, "format_version": 1, "name": data["title"], "title": None}
+    )
     with pytest.raises(DesignError, match="title"):
         from_plain({"format": "ridgeline", "format_version": 1, "title": "Old"})
     monkeypatch.setitem(
@@ -102,7 +104,9 @@ def test_a_design_survives_json(whimbrel):
 
 @given(
     st.lists(
-        st.tuples(st.floats(0.01, 0.5), st.floats(0.01, 1.0), st.floats(-1, 1), st.floats(-0.5, 0.5)), min_size=2, max_size=8
+        st.tuples(st.floats(0.01, 0.5), st.floats(0.01, 1.0), st.floats(-1, 1), st.floats(-0.5, 0.5)),
+        min_size=2,
+        max_size=8,
     )
 )
 def test_any_valid_surface_survives_json(rows):

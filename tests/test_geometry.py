@@ -1,4 +1,5 @@
 import math
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -32,14 +33,12 @@ def test_a_delta_has_two_thirds_of_its_root_chord():
     assert mean.x_leading_edge == pytest.approx(0.2)
 
 
-@given(
-    st.lists(st.tuples(st.floats(0.02, 0.5), st.floats(0.02, 0.5), st.floats(-0.3, 0.3)), min_size=2, max_size=7)
-)
+@given(st.lists(st.tuples(st.floats(0.02, 0.5), st.floats(0.02, 0.5), st.floats(-0.3, 0.3)), min_size=2, max_size=7))
 def test_panels_integrate_as_a_fine_sum_does(rows):
     y = np.cumsum([0.0] + [r[0] for r in rows[1:]])
     c, x = np.array([r[1] for r in rows]), np.array([r[2] for r in rows])
     mean = mean_aerodynamic_chord(y, c, x)
-    fine = np.unique(np.concatenate([np.linspace(a, b, 1500) for a, b in zip(y[:-1], y[1:], strict=True)]))
+    fine = np.unique(np.concatenate([np.linspace(a, b, 1500) for a, b in pairwise(y)]))
     cf, xf = chord_at(fine, y, c), chord_at(fine, y, x)
     area = np.trapezoid(cf, fine)
     assert mean.length == pytest.approx(np.trapezoid(cf * cf, fine) / area, rel=1e-5)
@@ -88,7 +87,9 @@ def test_turning_a_panel_up_keeps_its_length():
 def test_polyhedral_counts_most_where_it_is_far_out():
     outer = surface((0, 0.2, 0), (0.3, 0.2, 0), (0.6, 0.2, 0))
     bent = outer.model_copy(
-        update={"stations": tuple(s.model_copy(update={"z": max(0.0, s.y - 0.3) * math.tan(0.2)}) for s in outer.stations)}
+        update={
+            "stations": tuple(s.model_copy(update={"z": max(0.0, s.y - 0.3) * math.tan(0.2)}) for s in outer.stations)
+        }
     )
     assert measure_surface(bent).dihedral == pytest.approx(0.75 * 0.2, rel=1e-3)
 
@@ -121,7 +122,10 @@ def test_a_foreplane_gives_its_volume_by_the_same_arithmetic():
 
 
 def test_two_wings_are_referred_to_their_area_weighted_mean():
-    lower, upper = measure_surface(surface((0, 0.2, 0), (0.5, 0.2, 0))), measure_surface(surface((0, 0.1, 0), (0.5, 0.1, 0)))
+    lower, upper = (
+        measure_surface(surface((0, 0.2, 0), (0.5, 0.2, 0))),
+        measure_surface(surface((0, 0.1, 0), (0.5, 0.1, 0))),
+    )
     both = combine_wings([lower, upper], [0.0, 0.05])
     assert both.area == pytest.approx(0.3)
     assert both.mac == pytest.approx((0.2 * 0.2 + 0.1 * 0.1) / 0.3)
@@ -129,7 +133,9 @@ def test_two_wings_are_referred_to_their_area_weighted_mean():
 
 
 def test_bodies_measure_as_boxes_and_cylinders():
-    box = Body(name="Box", stations=(BodyStation(x=0, width=0.1, height=0.1), BodyStation(x=0.5, width=0.1, height=0.1)))
+    box = Body(
+        name="Box", stations=(BodyStation(x=0, width=0.1, height=0.1), BodyStation(x=0.5, width=0.1, height=0.1))
+    )
     tube = box.model_copy(update={"rounding": 1.0})
     assert measure_body(box).volume == pytest.approx(0.005)
     assert measure_body(box).wetted == pytest.approx(0.2)

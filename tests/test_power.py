@@ -18,7 +18,9 @@ AIR = 1.225
 SHELF = shipped_shelf()
 
 
-def train(kv=1050, r=0.073, i0=0.9, cells=3, ah=2.2, cell=0.0121, d=8.0, p=6.0, motors=1, family="thin_electric", blades=2):
+def train(
+    kv=1050, r=0.073, i0=0.9, cells=3, ah=2.2, cell=0.0121, d=8.0, p=6.0, motors=1, family="thin_electric", blades=2
+):
     return PowerTrain(
         motor=Motor(name="m", kv_rpm_per_v=kv, resistance=r, no_load_current=i0, mass=0.055, max_current=17),
         esc=SpeedController(name="e", max_current=30, resistance=0.008, mass=0.025),
@@ -121,7 +123,11 @@ def test_peak_efficiency_lies_in_the_published_range(ratio):
 
 
 def test_small_propellers_are_worse():
-    assert propellers.figure_of_merit(0.6, 0.1) < propellers.figure_of_merit(0.6, 0.15) < propellers.figure_of_merit(0.6, 0.25)
+    assert (
+        propellers.figure_of_merit(0.6, 0.1)
+        < propellers.figure_of_merit(0.6, 0.15)
+        < propellers.figure_of_merit(0.6, 0.25)
+    )
 
 
 @given(trains, st.floats(0.1, 0.95), st.floats(0, 15))

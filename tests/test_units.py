@@ -39,7 +39,9 @@ def test_any_unit_mix_a_builder_types_is_understood(text, quantity, value):
     assert parse(text, quantity) == pytest.approx(value, rel=1e-5)
 
 
-@pytest.mark.parametrize("text", ["12 bananas", "nan", "inf", "", "  ", "mm", "5 kg", "1/0 in", "1 ft 6", "1e400 m", "3,5,"])
+@pytest.mark.parametrize(
+    "text", ["12 bananas", "nan", "inf", "", "  ", "mm", "5 kg", "1/0 in", "1 ft 6", "1e400 m", "3,5,"]
+)
 def test_what_is_not_a_length_is_refused_with_what_was_understood_and_what_is_allowed(text):
     with pytest.raises(DesignError) as caught:
         parse(text, "length", path="surfaces[0].x")

@@ -95,7 +95,18 @@ def put(design: Design, path: str, value: Any) -> Design:
     DesignError
         When the path does not exist or the value is not allowed there.
     """
+    try:
+        value = _checked(value)
+    except ValidationError as error:
+        raise explain(error, prefix=path) from error
     return _put(design, steps(path), value, path, "")
+
+
+def _checked(value: Any) -> Any:
+    """Validate whole parts anew: a copy made with changed fields has not been through the validator."""
+    if isinstance(value, tuple):
+        return tuple(_checked(entry) for entry in value)
+    return type(value).model_validate(value.model_dump()) if isinstance(value, BaseModel) else value
 
 
 def _put(node: Any, route: list[Step], value: Any, path: str, walked: str) -> Any:

@@ -151,9 +151,7 @@ def derive(
     parts: dict[str, float] = {}
     for name, item in inputs.items():
         if item.sigma > 0:
-            up = function(**{**values, name: item.value + item.sigma})
-            down = function(**{**values, name: item.value - item.sigma})
-            parts[name] = (0.5 * (up - down)) ** 2
+            parts[name] = _spread(function, values, name, item.sigma, value) ** 2
     variance = math.fsum(parts.values()) + model_sigma**2
     terms = tuple(
         Term(
@@ -170,6 +168,21 @@ def derive(
         model_share=model_sigma**2 / variance if variance else 0.0,
     )
     return Figure(key, value, math.sqrt(variance) if math.isfinite(variance) else 0.0, working)
+
+
+def _spread(
+    function: Callable[..., float], values: Mapping[str, float], name: str, sigma: float, value: float
+) -> float:
+    """Return what one sigma of an input does: half the difference over ±1σ, or the one side where the formula holds."""
+    found = []
+    for sign in (1, -1):
+        try:
+            moved = float(function(**{**values, name: values[name] + sign * sigma}))
+        except (ValueError, ZeroDivisionError, OverflowError):
+            continue
+        if math.isfinite(moved):
+            found.append(sign * (moved - value))
+    return sum(found) / len(found) if found else 0.0
 
 
 def _in_formula(value: float) -> str:

@@ -177,14 +177,14 @@ def _ballast(
     mass = ballast_for(total, now, wanted, place)
     if mass is None or not 1e-4 < mass < _MOST_BALLAST * total:
         return
-    item = Item(
-        name="Nose ballast" if nose else "Tail ballast",
-        group="ballast",
-        basis="stock",
-        x=place,
-        z=design.power.z if design.power and nose else 0.0,
-        estimate=mass,
-    )
+    item = {
+        "name": "Nose ballast" if nose else "Tail ballast",
+        "group": "ballast",
+        "basis": "stock",
+        "x": place,
+        "z": design.power.z if design.power and nose else 0.0,
+        "estimate": mass,
+    }
     yield Remedy(
         "ballast",
         say(
@@ -256,15 +256,15 @@ def _sideways(design: Design, report: Report) -> Iterator[Finding]:
     remedies: tuple[Remedy, ...] = ()
     if mass is not None:
         ref = report.results["shape"].reference
-        item = Item(
-            name="Tip ballast",
-            group="ballast",
-            basis="stock",
-            x=float(report.results["masses"].state.cg[0]),
-            y=-tip if offset > 0 else tip,
-            z=ref.z,
-            estimate=mass,
-        )
+        item = {
+            "name": "Tip ballast",
+            "group": "ballast",
+            "basis": "stock",
+            "x": float(report.results["masses"].state.cg[0]),
+            "y": -tip if offset > 0 else tip,
+            "z": ref.z,
+            "estimate": mass,
+        }
         text = say(f"{{}} in the {other} tip: level", Measured(mass, "mass", 1))
         remedies = (Remedy("tip_ballast", text, (Change("parts[-]", item),)),)
     yield Finding(

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.design.power import PowerTrain, Propeller
+from ridgeline.design.power import PowerTrain, Propeller, SpeedController
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
@@ -98,7 +98,7 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
             say("A fifth of the rating is kept back: {} at most.", Measured(_ESC_SHARE * esc, "current")),
             (
                 *_smaller_propeller(design, report, train, _ESC_SHARE * esc),
-                *_bigger_esc(design, train, current),
+                *_bigger_esc(design, train, current, report.results["air"].density),
             ),
             ("power.static_current",),
         )
@@ -147,10 +147,11 @@ def _smaller_propeller(design: Design, report: Report, train: PowerTrain, limit:
             return
 
 
-def _bigger_esc(design: Design, train: PowerTrain, current: float) -> Iterator[Remedy]:
+def _esc_for(train: PowerTrain, current: float) -> SpeedController:
+    """Return the present controller scaled to the next rating in steps of 5 A."""
     rating = 5 * math.ceil(current / train.motors / _ESC_SHARE / 5)
     scale = rating / train.esc.max_current
-    esc = train.esc.model_copy(
+    return train.esc.model_copy(
         update={
             "name": f"ESC {rating} A",
             "max_current": float(rating),
@@ -158,10 +159,18 @@ def _bigger_esc(design: Design, train: PowerTrain, current: float) -> Iterator[R
             "resistance": train.esc.resistance / scale,
         }
     )
+
+
+def _bigger_esc(design: Design, train: PowerTrain, current: float, air_density: float) -> Iterator[Remedy]:
+    esc = _esc_for(train, current)
+    # A bigger controller has less resistance and so lets a little more current through: size it for that.
+    esc = _esc_for(
+        train, float(solve(chain(train.model_copy(update={"esc": esc})), 1.0, 0.0, air_density).pack_current)
+    )
     added = (esc.mass - train.esc.mass) * train.motors
     yield Remedy(
         "bigger_esc",
-        say(f"Fit a {rating} A ESC, {{}} more", Measured(added, "mass", 0)),
+        say(f"Fit a {esc.max_current:.0f} A ESC, {{}} more", Measured(added, "mass", 0)),
         (Change("power.esc", esc), *_unweigh(design, "esc", esc.name)),
     )
 

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from ridgeline.design.document import Design
+from ridgeline.design.paths import apply
 from ridgeline.engine.advice import balance_rules, brief_rules, power_rules, shape_rules, weight_rules
-from ridgeline.engine.figures import Figure, Finding, Report
+from ridgeline.engine.figures import Figure, Finding, Remedy, Report
 from ridgeline.engine.power.pack import continuous_current
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
+from ridgeline.errors import DesignError
 
 #: Share of an ESC's rating to use at most: 20–30 % headroom (handbook of the trade §8).
 ESC_SHARE = 0.8
@@ -49,8 +52,22 @@ def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Mappin
 def judge(design: Design, report: Report) -> list[Finding]:
     """Return every finding, in the order of the stops."""
     findings: list[Finding] = list(brief_rules.findings(design.brief))
-    if not design.surfaces:
-        return findings
-    for rules in (weight_rules, shape_rules, balance_rules, power_rules):
-        findings.extend(rules.findings(design, report))
-    return findings
+    if design.surfaces:
+        for rules in (weight_rules, shape_rules, balance_rules, power_rules):
+            findings.extend(rules.findings(design, report))
+    return [_with_open_ways(design, finding) for finding in findings]
+
+
+def _with_open_ways(design: Design, finding: Finding) -> Finding:
+    """Keep only the remedies that the document accepts: a way out past a limit is no way out."""
+    if not finding.remedies:
+        return finding
+    return replace(finding, remedies=tuple(remedy for remedy in finding.remedies if _accepted(design, remedy)))
+
+
+def _accepted(design: Design, remedy: Remedy) -> bool:
+    try:
+        apply(design, remedy.changes)
+    except DesignError:
+        return False
+    return True

@@ -13,6 +13,8 @@ from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.weights.items import ItemArrays, item_arrays
 from ridgeline.engine.weights.rollup import MassState, roll_up
 
+#: Less than this aboard is nothing aboard, kg: a gram is what a kitchen scale tells apart.
+LEAST_MASS = 0.001
 #: Growth reserve kept on unweighed board, glue and leads (15–25 %, handbook §5).
 RESERVE_SHARE = 0.20
 
@@ -35,7 +37,7 @@ def masses(parts: tuple[Item, ...], power: PowerTrain | None, brief: Brief) -> O
         "mass.ceiling", "{m}", lambda m: m, {"m": Put(brief.ceiling, "ceiling", "mass")}, source="the brief"
     )
     keys = ("mass.auw", "mass.weighed", "mass.reserve", "balance.cg_x", "balance.cg_y", "balance.cg_z")
-    if not items.mass.size or items.mass.sum() <= 0:
+    if items.mass.sum() <= LEAST_MASS:
         return Outcome(Masses(None, items, {}, 0.0, 0.0), (ceiling, *(absent(key, NO_MASS) for key in keys)))
     state = roll_up(items.mass, items.place, items.sigma, items.sigma_place, items.batch)
     groups: dict[str, float] = {}

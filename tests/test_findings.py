@@ -1,0 +1,247 @@
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ridgeline.design.parts import Item
+from ridgeline.design.paths import Change, apply, put
+from ridgeline.engine.advice.cautions import CAUTIONS
+from ridgeline.engine.advice.sensitivity import influences, measures, solve_for
+from ridgeline.engine.advice.weight_rules import chance_under
+from ridgeline.engine.pipeline import evaluate
+from ridgeline.engine.sizing.purposes import PURPOSES
+from ridgeline.errors import DesignError
+
+
+def finding(design, key):
+    return next((f for f in evaluate(design).findings if f.key == key), None)
+
+
+def remedy(design, key, name):
+    return next(r for r in finding(design, key).remedies if r.key == name)
+
+
+def after(design, key, name):
+    return apply(design, remedy(design, key, name).changes)
+
+
+def test_the_demo_has_no_reason_to_stop(whimbrel):
+    assert all(f.level != "stop" for f in evaluate(whimbrel).findings)
+    assert finding(whimbrel, "balance.good").level == "look"
+
+
+def test_findings_come_worst_first(whimbrel):
+    bad = put(put(whimbrel, "brief.ceiling", 0.6), "parts[0].x", 0.23)
+    levels = [f.level for f in evaluate(bad).findings]
+    assert levels == sorted(levels, key=["stop", "look", "settled"].index)
+    assert levels[0] == "stop"
+
+
+def test_over_the_ceiling_a_smaller_pack_or_a_higher_ceiling_cures(whimbrel):
+    heavy = put(whimbrel, "brief.ceiling", 0.70)
+    assert finding(heavy, "mass.over_ceiling").level == "stop"
+    for name in ("smaller_pack", "raise_ceiling"):
+        cured = after(heavy, "mass.over_ceiling", name)
+        assert evaluate(cured).value("mass.auw") <= cured.brief.ceiling + 1e-9
+    packed = after(heavy, "mass.over_ceiling", "smaller_pack")
+    assert packed.power.pack.capacity_ah < 2.2 and packed.parts[0].weighed is None
+
+
+def test_a_missing_reserve_is_worth_a_look(whimbrel):
+    assert finding(put(whimbrel, "brief.ceiling", 0.76), "mass.no_reserve").level == "look"
+
+
+def test_above_and_below_the_rule_threshold(whimbrel):
+    assert "rules change" in str(finding(whimbrel, "mass.rules").text)
+    light = whimbrel.model_copy(update={"parts": whimbrel.parts[1:2]})
+    assert "below" in str(finding(light, "mass.rules").text)
+
+
+@given(st.floats(0.0, 0.05))
+def test_the_first_throw_slide_lands_exactly_ahead_of_the_window(whimbrel, back):
+    design = put(whimbrel, "parts[0].x", 0.178 + 0.3 * back)
+    found = finding(design, "balance.good")
+    if found is None:
+        return
+    cured = apply(design, next(r for r in found.remedies if r.key == "slide_pack").changes)
+    report = evaluate(cured)
+    assert report.value("balance.cg_fraction") == pytest.approx(report.value("balance.first_flight"), abs=1e-6)
+    assert any(f.key == "balance.first_throw" for f in report.findings)
+
+
+def tail_heavy(whimbrel):
+    extra = Item(name="Tail lamp", group="payload", x=0.85, estimate=0.03)
+    return put(whimbrel, "parts[-]", extra)
+
+
+def test_tail_heavy_says_stop_and_every_lever_that_reaches_lands_on_the_aim(whimbrel):
+    design = tail_heavy(whimbrel)
+    found = finding(design, "balance.tail_heavy")
+    assert found is not None
+    aim = evaluate(design).results["balance"].aim
+    for lever in found.remedies:
+        landed = evaluate(apply(design, lever.changes)).value("balance.cg_fraction")
+        if "its end" in str(lever.text):
+            assert landed > aim
+        else:
+            assert landed == pytest.approx(aim, abs=1e-6)
+    assert [r.key for r in found.remedies][-1] == "ballast"
+
+
+def test_a_slide_stops_at_the_end_of_its_rail(whimbrel):
+    design = put(tail_heavy(whimbrel), "parts[0].x", 0.130)
+    lever = remedy(design, "balance.tail_heavy", "slide_pack")
+    assert "its end" in str(lever.text)
+    rail = design.parts[0].rail
+    assert apply(design, lever.changes).parts[0].x == pytest.approx(rail.front + rail.item_length / 2)
+
+
+def test_nose_heavy_is_told_with_the_way_aft(whimbrel):
+    design = put(whimbrel, "parts[0].x", 0.12)
+    found = finding(design, "balance.nose_heavy")
+    assert found.level == "look"
+    aim = evaluate(design).results["balance"].aim
+    slid = apply(design, found.remedies[0].changes)
+    assert evaluate(slid).value("balance.cg_fraction") == pytest.approx(aim, abs=1e-6)
+
+
+def test_a_wing_that_hangs_is_levelled_by_tip_ballast_to_a_micrometre(whimbrel):
+    design = put(whimbrel, "parts[3].y", 0.12)
+    assert finding(design, "balance.sideways").level == "look"
+    cured = after(design, "balance.sideways", "tip_ballast")
+    assert evaluate(cured).value("balance.cg_y") == pytest.approx(0, abs=1e-6)
+
+
+@pytest.mark.parametrize("name", ["more_area_h", "more_arm_h"])
+def test_a_low_tail_volume_is_cured_exactly_by_area_or_arm(whimbrel, name):
+    short = put(put(whimbrel, "surfaces[1].stations[1].y", 0.20), "surfaces[1].controls", ())
+    assert finding(short, "tail.volume_h.low") is not None
+    low, high = PURPOSES["camera"].volume_h
+    cured = evaluate(after(short, "tail.volume_h.low", name))
+    assert cured.value("tail.volume_h") == pytest.approx(low + 0.25 * (high - low), abs=1e-9)
+
+
+def test_moving_the_tail_aft_takes_its_boom_and_servo_along(whimbrel):
+    short = put(put(whimbrel, "surfaces[1].stations[1].y", 0.20), "surfaces[1].controls", ())
+    moved = after(short, "tail.volume_h.low", "more_arm_h")
+    by = moved.surfaces[1].x - short.surfaces[1].x
+    assert by > 0.01
+    assert moved.bodies[1].stations[-1].x - short.bodies[1].stations[-1].x == pytest.approx(by)
+    board = next(i for i, p in enumerate(short.parts) if p.name == "V-tail, board")
+    assert moved.parts[board].x - short.parts[board].x == pytest.approx(by)
+
+
+def test_a_missing_fin_stops(whimbrel):
+    bare = whimbrel.model_copy(update={"surfaces": whimbrel.surfaces[:1]})
+    assert finding(bare, "tail.no_fin").level == "stop"
+
+
+def test_too_fast_a_stall_is_cured_by_span(whimbrel):
+    fast = put(whimbrel, "brief.stall_speed", 6.5)
+    cured = evaluate(after(fast, "speed.stall.high", "more_wing"))
+    assert cured.value("speed.stall") == pytest.approx(6.5, rel=0.01)
+    allowed = after(fast, "speed.stall.high", "allow_stall")
+    assert finding(allowed, "speed.stall.good") is not None
+
+
+def test_too_little_thrust_is_cured_by_a_larger_propeller_within_its_ratings(whimbrel):
+    weak = put(put(whimbrel, "power.propeller.diameter", 0.1524), "power.propeller.pitch", 0.1016)
+    assert finding(weak, "power.thrust_low") is not None
+    cured = after(weak, "power.thrust_low", "larger_propeller")
+    report = evaluate(cured)
+    assert report.value("power.thrust_ratio") >= PURPOSES["camera"].thrust_ratio[0] - 0.01
+    assert finding(cured, "power.thrust_low") is None and finding(cured, "power.current") is not None
+
+
+def test_too_much_current_is_cured_by_a_smaller_propeller_or_a_bigger_controller(whimbrel):
+    hungry = put(put(whimbrel, "power.propeller.diameter", 0.28), "power.propeller.pitch", 0.18)
+    found = finding(hungry, "power.esc_current")
+    assert found is not None
+    for lever in found.remedies:
+        cured = apply(hungry, lever.changes)
+        assert finding(cured, "power.esc_current") is None, lever.key
+
+
+def test_more_current_than_the_pack_gives(whimbrel):
+    poor = put(whimbrel, "power.pack.c_rating", 8.0)
+    found = finding(poor, "power.pack_current")
+    assert found is not None and found.level == "stop"
+    stronger = after(poor, "power.pack_current", "stronger_pack")
+    assert finding(stronger, "power.pack_current") is None
+
+
+def test_too_many_cells_stop(whimbrel):
+    assert finding(put(whimbrel, "power.pack.cells", 5), "power.cells").level == "stop"
+
+
+def test_a_motor_that_cannot_turn_stops(whimbrel):
+    stuck = put(put(whimbrel, "power.motor.no_load_current", 20.0), "power.motor.resistance", 9.0)
+    assert finding(stuck, "power.stopped").level == "stop"
+
+
+def test_a_propeller_outside_its_law_is_said_so(whimbrel):
+    assert finding(put(whimbrel, "power.propeller.pitch", 0.4), "power.propeller_law").level == "look"
+    assert finding(whimbrel, "power.propeller_law") is None
+
+
+def test_the_brief_says_what_rules_it_and_offers_a_design_point_inside(whimbrel):
+    heavy = put(whimbrel, "brief.wing_loading", 6.0)
+    assert finding(heavy, "brief.loading").level == "look"
+    cured = apply(heavy, finding(heavy, "brief.loading").remedies[0].changes)
+    assert finding(cured, "brief.loading").level == "settled"
+    weak = put(whimbrel, "brief.thrust_ratio", 0.2)
+    cured = apply(weak, finding(weak, "brief.thrust").remedies[0].changes)
+    assert finding(cured, "brief.thrust").level == "settled"
+    huge = put(whimbrel, "brief.ceiling", 4.0)
+    assert finding(huge, "brief.hand_launch").level == "look"
+
+
+def test_the_chance_to_stay_under_is_a_normal_tail():
+    assert chance_under(1.0, 1.0, 0.1) == pytest.approx(0.5)
+    assert chance_under(1.1645, 1.0, 0.1) == pytest.approx(0.95, abs=1e-3)
+    assert chance_under(1.0, 0.9, 0.0) == 1.0 and chance_under(1.0, 1.1, 0.0) == 0.0
+
+
+def test_cautions_stand_where_the_work_can_hurt():
+    assert "Propeller off" in CAUTIONS["power"] and "lithium" in CAUTIONS["power"]
+    assert "authority" in CAUTIONS["brief"]
+
+
+def test_what_moves_the_margin_most_is_found_by_trying(whimbrel):
+    found = influences(whimbrel, "stability.static_margin")
+    assert [abs(i.change) for i in found] == sorted((abs(i.change) for i in found), reverse=True)
+    top = found[0]
+    redone = evaluate(put(whimbrel, top.path, _value(whimbrel, top.path) + top.step)).value("stability.static_margin")
+    assert redone - evaluate(whimbrel).value("stability.static_margin") == pytest.approx(top.change)
+    assert len(list(measures(whimbrel))) > 100
+
+
+def _value(design, path):
+    from ridgeline.design.paths import get
+
+    return get(design, path)
+
+
+@pytest.mark.parametrize(
+    ("path", "key", "wish"),
+    [
+        ("parts[0].x", "stability.static_margin", 0.14),
+        ("surfaces[0].x", "balance.cg_fraction", 0.30),
+        ("power.propeller.diameter", "power.static_current", 12.0),
+        ("parts[1].weighed", "mass.auw", 0.75),
+    ],
+)
+def test_solve_for_brings_a_figure_to_a_wish(whimbrel, path, key, wish):
+    design = put(whimbrel, "parts[1].weighed", 0.056)
+    solved = put(design, path, solve_for(design, path, key, wish))
+    assert evaluate(solved).value(key) == pytest.approx(wish, abs=1e-6)
+
+
+def test_a_wish_out_of_reach_is_refused_with_how_far_one_gets(whimbrel):
+    with pytest.raises(DesignError, match="reaches"):
+        solve_for(whimbrel, "parts[0].x", "stability.static_margin", 0.9)
+
+
+def test_all_changes_are_data(whimbrel):
+    for found in evaluate(tail_heavy(whimbrel)).findings:
+        for lever in found.remedies:
+            assert all(isinstance(change, Change) for change in lever.changes)

@@ -1,0 +1,153 @@
+import math
+
+import pytest
+from hypothesis import given, settings
+
+from ridgeline.cli import as_json
+from ridgeline.design.document import Design
+from ridgeline.design.paths import apply, put
+from ridgeline.engine.figures import BAND, Put, derive
+from ridgeline.engine.pipeline import STAGES, Evaluator, evaluate
+from ridgeline.engine.register import REGISTER, TITLE_BLOCK
+from ridgeline.errors import DesignError
+from strategies import designs
+
+
+@settings(max_examples=250)
+@given(designs())
+def test_any_design_gives_finite_figures_or_the_reason_why_not(design):
+    report = evaluate(design)
+    for figure in report.figures.values():
+        if figure.value is None:
+            assert len(figure.why_not) > 8
+        else:
+            assert math.isfinite(figure.value) and math.isfinite(figure.sigma) and figure.sigma >= 0
+            assert figure.low <= figure.value <= figure.high
+            assert figure.working is not None and figure.working.source
+    for finding in report.findings:
+        words = f"{finding.text} {finding.reason}"
+        assert "nan" not in words.lower() and "inf " not in words.lower() and "{" not in words
+
+
+@settings(max_examples=120)
+@given(designs())
+def test_every_remedy_of_any_design_can_be_applied_and_does_not_break_it(design):
+    for finding in evaluate(design).findings:
+        for remedy in finding.remedies:
+            assert evaluate(apply(design, remedy.changes)).figures
+
+
+def test_the_register_and_the_demos_figures_are_the_same_set(whimbrel):
+    found = {key for key in evaluate(whimbrel).figures if not key.startswith("mass.group.")}
+    assert found == set(REGISTER)
+    assert set(evaluate(Design()).figures) == set(REGISTER)
+
+
+def test_title_block_figures_are_all_there_in_the_demo(whimbrel):
+    report = evaluate(whimbrel)
+    assert all(report.value(key) is not None for key in TITLE_BLOCK)
+
+
+def test_the_demo_comes_out_as_a_hand_calculation_does(whimbrel):
+    report = evaluate(whimbrel)
+    mass = sum(p.count * (p.weighed if p.weighed is not None else p.estimate) for p in whimbrel.parts)
+    moment = sum(p.count * (p.weighed if p.weighed is not None else p.estimate) * p.x for p in whimbrel.parts)
+    assert report.value("mass.auw") == pytest.approx(mass)
+    assert report.value("balance.cg_x") == pytest.approx(moment / mass)
+    assert report.value("wing.area") == pytest.approx(0.25594)
+    fraction = (moment / mass - report.value("wing.mac_x_le")) / report.value("wing.mac")
+    assert report.value("balance.cg_fraction") == pytest.approx(fraction)
+    margin = report.value("stability.neutral_point_fraction") - fraction
+    assert report.value("stability.static_margin") == pytest.approx(margin)
+    assert report.value("stability.cm_alpha") == pytest.approx(-report.value("stability.cl_alpha") * margin)
+    thrust = report.value("power.static_thrust")
+    assert report.value("power.thrust_ratio") == pytest.approx(thrust / (mass * 9.80665))
+
+
+def test_groups_sum_to_the_all_up_weight(whimbrel):
+    report = evaluate(whimbrel)
+    groups = [f.value for key, f in report.figures.items() if key.startswith("mass.group.")]
+    assert sum(groups) == pytest.approx(report.value("mass.auw"))
+
+
+def runs_after(whimbrel, path, value):
+    evaluator = Evaluator()
+    evaluator(whimbrel)
+    evaluator.runs.clear()
+    evaluator(put(whimbrel, path, value))
+    return set(evaluator.runs)
+
+
+def test_an_edit_redoes_only_what_depends_on_it(whimbrel):
+    everything = {stage.name for stage in STAGES}
+    assert runs_after(whimbrel, "name", "Other") == set()
+    assert "shape" not in runs_after(whimbrel, "parts[0].x", 0.2)
+    assert "stability" not in runs_after(whimbrel, "parts[0].x", 0.2)
+    assert "standing" not in runs_after(whimbrel, "surfaces[0].stations[2].chord", 0.15)
+    assert "masses" not in runs_after(whimbrel, "surfaces[0].stations[2].chord", 0.15)
+    assert runs_after(whimbrel, "power.propeller.diameter", 0.22) < everything
+
+
+def test_reused_stages_give_the_same_report_as_fresh_ones(whimbrel):
+    evaluator = Evaluator()
+    evaluator(whimbrel)
+    edited = put(put(whimbrel, "parts[0].x", 0.2), "surfaces[0].stations[2].chord", 0.16)
+    assert as_json(evaluator(edited)) == as_json(evaluate(edited))
+
+
+def test_a_foreplane_or_a_second_wing_is_refused_by_the_hand_formula_and_said_so(whimbrel):
+    wing = whimbrel.surfaces[0]
+    both = whimbrel.model_copy(update={"surfaces": (*whimbrel.surfaces, wing.model_copy(update={"z": 0.25}))})
+    report = evaluate(both)
+    assert report.value("stability.static_margin") is None
+    assert "lattice" in report.figures["stability.neutral_point_x"].why_not
+    assert any(finding.key == "balance.unknown" for finding in report.findings)
+    assert report.value("balance.cg_fraction") is not None
+
+
+def test_derive_carries_errors_and_writes_its_working():
+    rows = {"m": Put(2.0, "mass", "mass", 0.1), "S": Put(-4.0, "area", "area", 0.2)}
+    figure = derive("wing.loading", "{m}/{S}", lambda m, S: m / S, rows, source="test", model_sigma=0.01)
+    assert figure.value == -0.5
+    assert figure.sigma == pytest.approx(math.sqrt((0.1 / 4) ** 2 + (2 * 0.2 / 16) ** 2 + 0.01**2), rel=1e-2)
+    assert figure.low == pytest.approx(-0.5 - BAND * figure.sigma)
+    assert figure.working.formula == "m/S"
+    assert figure.working.substituted == "2.000/(−4.000)"
+    shares = [term.share for term in figure.working.terms] + [figure.working.model_share]
+    assert sum(shares) == pytest.approx(1.0)
+
+
+def test_a_formula_without_a_finite_result_gives_no_figure():
+    row = {"m": Put(1.0, "mass", "mass")}
+    assert derive("wing.loading", "{m}", lambda m: math.inf, row, source="test").value is None
+
+
+def test_workings_can_be_redone_with_a_pocket_calculator(whimbrel):
+    """Evaluate the substituted formulas that are plain arithmetic, as a builder would key them in."""
+    report = evaluate(whimbrel)
+    done = 0
+    for figure in report.figures.values():
+        text = figure.working.substituted if figure.working else ""
+        for old, new in (
+            ("·", "*"),
+            ("−", "-"),
+            ("×", "*"),
+            ("^", "**"),
+            ("²", "**2"),
+            ("⁴", "**4"),
+            ("¼", "0.25"),
+            ("⅔", "(2/3)"),
+        ):
+            text = text.replace(old, new)
+        if not text or not set(text) <= set("0123456789.+-*/() "):
+            continue
+        # A name before a bracket means a product on paper.
+        assert eval(text) == pytest.approx(figure.value, rel=5e-3, abs=2e-4), figure.key
+        done += 1
+    assert done >= 20
+
+
+def test_a_bad_edit_never_reaches_the_engine(whimbrel):
+    for path, value in (("surfaces[0].stations[0].chord", 0.0), ("power.pack.cells", 0), ("parts[0].x", math.nan)):
+        with pytest.raises(DesignError):
+            put(whimbrel, path, value)
