@@ -48,9 +48,14 @@ class ItemTable(QAbstractTableModel):
         super().__init__(parent)
         self._store = store
         self._count = len(store.design.parts)
-        store.changed.connect(self._follow)
+        self._shown, self._system = store.design, store.system
+        store.changed.connect(self.follow)
 
-    def _follow(self) -> None:
+    def follow(self) -> None:
+        """Take over the rows of the present design; asked for twice, the second time does nothing."""
+        if self._shown is self._store.design and self._system == self._store.system:
+            return
+        self._shown, self._system = self._store.design, self._store.system
         count = len(self._store.design.parts)
         if count != self._count:
             self.beginResetModel()
@@ -58,6 +63,7 @@ class ItemTable(QAbstractTableModel):
             self.endResetModel()
         elif count:
             self.dataChanged.emit(self.index(0, 0), self.index(count - 1, len(COLUMNS) - 1))
+        self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(COLUMNS) - 1)
 
     def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008
         return 0 if parent.isValid() else self._count

@@ -184,6 +184,11 @@ class Store(QObject):
         self.changed.emit()
         return True
 
+    def forget(self) -> None:
+        """Leave the present work as it is: no recovery copy from here on."""
+        self._keeper.stop()
+        self._keeps = False
+
     def keep_unsaved(self) -> None:
         """Write the recovery copy."""
         if self._keeps and self.unsaved:

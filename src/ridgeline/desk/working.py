@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QObject, QRectF, QRunnable, Qt, QThreadPool, Signal
+from concurrent.futures import Future, ThreadPoolExecutor
+from functools import lru_cache
+from threading import Event
+
+from PySide6.QtCore import QObject, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
@@ -23,18 +27,18 @@ class _Signals(QObject):
     done = Signal(str, object, object)
 
 
-class _Influences(QRunnable):
-    """Evaluate the trial edits away from the interface."""
+@lru_cache(maxsize=1)
+def _pool() -> ThreadPoolExecutor:
+    return ThreadPoolExecutor(max_workers=1, thread_name_prefix="influences")
 
-    def __init__(self, design: Design, key: str) -> None:
-        super().__init__()
-        self.signals = _Signals()
-        self._design, self._key = design, key
 
-    def run(self) -> None:
-        from ridgeline.engine.advice.sensitivity import influences
+def _try_edits(design: Design, key: str, signals: _Signals, stop: Event) -> None:
+    """Evaluate the trial edits away from the interface, and tell it when done unless it asked for others since."""
+    from ridgeline.engine.advice.sensitivity import influences
 
-        self.signals.done.emit(self._key, self._design, influences(self._design, self._key))
+    found = influences(design, key, stop=stop.is_set)
+    if not stop.is_set():
+        signals.done.emit(key, design, found)
 
 
 class WorkingPanel(QWidget):
@@ -48,8 +52,11 @@ class WorkingPanel(QWidget):
         self._store = store
         self.key = ""
         self.influences: list = []
-        self._asked: object = None
-        self._job: _Influences | None = None
+        self._asked: tuple[str, Design] | None = None
+        self._signals = _Signals()
+        self._signals.done.connect(self._told)
+        self._stop = Event()
+        self._future: Future[None] | None = None
         self._message = ""
         self._traces: list[tuple[QRectF, str]] = []
         self._close = TextButton(self, "Close  Esc", "close the working")
@@ -83,6 +90,8 @@ class WorkingPanel(QWidget):
         """Close the slip."""
         self.hide()
         self.key = ""
+        self._asked = None
+        self._stop.set()
         self.closed.emit()
 
     def place(self) -> None:
@@ -111,16 +120,21 @@ class WorkingPanel(QWidget):
         figure = self.figure
         if not self.wish.isModified() or not self.wish.hasFocus():
             self.wish.setText("" if figure.value is None else shown(figure.value, figure.quantity, self._store.units))
-        if self._asked is not self._store.design and figure.value is not None:
-            self._asked = self._store.design
-            self._job = _Influences(self._store.design, self.key)
-            self._job.signals.done.connect(self._told)
-            QThreadPool.globalInstance().start(self._job)
-        elif figure.value is not None and not self.influences:
-            self._job = _Influences(self._store.design, self.key)
-            self._job.signals.done.connect(self._told)
-            QThreadPool.globalInstance().start(self._job)
+        wanted = (self.key, self._store.design)
+        if figure.value is not None and self._asked != wanted:
+            self._asked = wanted
+            self._ask_influences()
         self.update()
+
+    def _ask_influences(self) -> None:
+        self._stop.set()
+        self._stop = Event()
+        self._future = _pool().submit(_try_edits, self._store.design, self.key, self._signals, self._stop)
+
+    def wait(self) -> None:
+        """Wait until the trial edits of the open figure are done."""
+        if self._future is not None:
+            self._future.result(timeout=60)
 
     def _told(self, key: str, design: Design, found: list) -> None:
         if key != self.key or design is not self._store.design:

@@ -6,23 +6,21 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
-from ridgeline.desk.drawing import View, body_points, draw_aircraft, extent, panel_point, path_in
+from ridgeline.desk.drawing import View, draw_aircraft, extent, panel_point
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
     cg_mark,
     dimension,
-    fit,
     hatch,
     heading,
     line,
     nice_step,
-    outline,
     pen,
     rule,
     ruler,
-    width_of,
     write,
 )
+from ridgeline.desk.sheets.balance_foot import draw_balance_marks, draw_sideways, draw_upright
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -120,7 +118,10 @@ class BalanceSheet(Sheet):
         state = self.store.report.results["masses"].state
         balanced = self.store.report.results["balance"]
         if state is not None and balanced is not None:
-            wanted = self._percent(100 * balanced.cg_fraction) - (float(state.cg[0]) - box.left()) * scale
+            # Aligned at the target, which stays put while the pack is dragged.
+            at = balanced.aim if balanced.aim is not None else balanced.cg_fraction
+            ref = self.store.report.results["shape"].reference
+            wanted = self._percent(100 * at) - (ref.mac_x_le + at * ref.mac - box.left()) * scale
             left = min(max(wanted, PAD + 8), PAD + 8 + slack)
         middle = (top + bottom) / 2
         self._view = View("side", left - box.left() * scale, middle - box.center().y() * scale, scale)
@@ -411,105 +412,9 @@ class BalanceSheet(Sheet):
         each = (self.width() - 2 * PAD) / 3
         for index in (1, 2):
             line(p, PAD + index * each, top - 8, PAD + index * each, self.height() - 6, theme.inks.hair)
-        self._draw_sideways(p, QRectF(PAD, top, each - 14, _FOOT - 16))
-        self._draw_upright(p, QRectF(PAD + each + 14, top, each - 28, _FOOT - 16))
-        self._draw_balance_marks(p, QRectF(PAD + 2 * each + 14, top, each - 14, _FOOT - 16))
-
-    def _title(self, p: QPainter, rect: QRectF, words: str, aside: str) -> None:
-        write(p, rect.left(), rect.top() + 12, words, VALUE, bold=True)
-        room = rect.width() - width_of(words, VALUE, True) - 10
-        write(p, rect.right(), rect.top() + 12, fit(aside, room, LABEL), LABEL, theme.inks.soft, align="right")
-
-    def _draw_sideways(self, p: QPainter, rect: QRectF) -> None:
-        inks, design = theme.inks, self.store.design
-        offset = self.store.report.value("balance.cg_y")
-        if offset is None:
-            return
-        side = "starboard" if offset > 0 else "port"
-        level = abs(offset) < 5e-5
-        aside = "level" if level else f"{self.length(abs(offset), 1)} {self.store.units['length'].symbol} to {side}"
-        self._title(p, rect, "Sideways", aside)
-        box = extent(design, "front")
-        room = QRectF(rect.left() + 6, rect.top() + 20, rect.width() - 12, rect.height() - 46)
-        scale = min(room.width() / box.width(), room.height() / box.height())
-        view = View(
-            "front", room.center().x() - box.center().x() * scale, room.center().y() - box.center().y() * scale, scale
-        )
-        draw_aircraft(p, design, view, fill=inks.paper)
-        x = view.at((0.0, offset, 0.0))[0]
-        line(p, x, room.top() - 4, x, room.bottom() + 6, inks.live, 2)
-        write(p, rect.left(), rect.bottom() - 2, "port", LABEL, inks.soft)
-        write(p, rect.right(), rect.bottom() - 2, "starboard", LABEL, inks.soft, align="right")
-
-    def _draw_upright(self, p: QPainter, rect: QRectF) -> None:
-        inks, design, report = theme.inks, self.store.design, self.store.report
-        height, power = report.value("balance.cg_z"), design.power
-        thrust = report.value("power.static_thrust")
-        if height is None or power is None or thrust is None:
-            self._title(p, rect, "Up and down", "no thrust line yet")
-            return
-        gap = power.z - height
-        word = "over" if gap > 0 else "under"
-        unit = self.store.units["length"].symbol
-        self._title(p, rect, "Up and down", f"thrust {self.length(abs(gap), 0)} {unit} {word}")
-        box = extent(design, "side")
-        room = QRectF(rect.left() + 6, rect.top() + 20, rect.width() - 12, rect.height() - 46)
-        scale = min(room.width() / box.width(), room.height() / box.height())
-        view = View(
-            "side", room.center().x() - box.center().x() * scale, room.center().y() - box.center().y() * scale, scale
-        )
-        for body in design.bodies:
-            outline(p, path_in(view, body_points(body, "side")), inks.ink, 1.2)
-        for surface in design.surfaces:
-            if surface.role == "wing":
-                start = view.at(panel_point(surface, 0, 0, 0))
-                end = view.at(panel_point(surface, 0, surface.stations[0].chord, 0))
-                line(p, *start, *end, inks.ink, 2)
-        x, y = view.at((report.value("balance.cg_x") or 0.0, 0.0, height))
-        line_y = view.at((0.0, 0.0, power.z))[1]
-        line(p, rect.left() + 4, line_y, rect.right() - 4, line_y, inks.predicted, 1.2, dash=True)
-        cg_mark(p, x, y, 5)
-        moment = thrust * abs(gap)
-        turn = "level" if moment < 5e-4 else ("nose down" if gap > 0 else "nose up")
-        write(
-            p,
-            rect.left(),
-            rect.bottom() - 2,
-            fit(f"{moment:.2f} N m {turn} at full throttle", rect.width(), LABEL),
-            LABEL,
-            inks.soft,
-        )
-
-    def _draw_balance_marks(self, p: QPainter, rect: QRectF) -> None:
-        inks = theme.inks
-        from_root = self.store.report.value("balance.cg_from_root")
-        self._title(p, rect, "Balance marks", "under the wing")
-        if from_root is None:
-            return
-        wing = next((s for s in self.store.design.surfaces if s.role == "wing"), None)
-        if wing is None:
-            return
-        widths = [
-            s.width
-            for body in self.store.design.bodies
-            for s in body.stations
-            if wing.x <= s.x <= wing.x + wing.stations[0].chord
-        ]
-        apart = max(max(widths, default=0.0) + 0.03, 0.04)
-        edge = rect.top() + 30
-        line(p, rect.left(), edge, rect.right() - 66, edge, inks.ink, 2)
-        write(p, rect.right(), edge + 4, "root edge", LABEL, inks.soft, align="right")
-        middle, row = rect.left() + (rect.width() - 66) / 2, edge + 30
-        for side in (-1, 1):
-            p.setPen(Qt.PenStyle.NoPen)
-            p.setBrush(inks.live)
-            p.drawEllipse(QRectF(middle + side * 34 - 4, row - 4, 8, 8))
-            p.setBrush(Qt.BrushStyle.NoBrush)
-        dimension(p, middle - 34, middle + 34, row + 18, self.length(apart), witness=(row, row))
-        line(p, rect.right() - 56, edge, rect.right() - 56, row, inks.live)
-        write(p, rect.right() - 50, row + 4, self.length(from_root), VALUE, inks.live, True)
-        words = fit("support it here: the nose dips slightly", rect.width(), LABEL)
-        write(p, rect.left(), rect.bottom() - 2, words, LABEL, inks.soft)
+        draw_sideways(p, self, QRectF(PAD, top, each - 14, _FOOT - 16))
+        draw_upright(p, self, QRectF(PAD + each + 14, top, each - 28, _FOOT - 16))
+        draw_balance_marks(p, self, QRectF(PAD + 2 * each + 14, top, each - 14, _FOOT - 16))
 
 
 def _percents(ends: tuple[float, float]) -> str:

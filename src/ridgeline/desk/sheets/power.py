@@ -14,10 +14,8 @@ from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
-    CENTRE,
     RIGHT,
     brush_of,
-    fit,
     hatch,
     heading,
     line,
@@ -26,25 +24,19 @@ from ridgeline.desk.paint import (
     rule,
     ruler,
     ticks,
-    wrap,
     write,
 )
 from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.power_chain import CHAIN_HEIGHT, CHAIN_TOP, LINKS, NAMES, draw_chain, each_link
+from ridgeline.desk.sheets.power_target import draw_target
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
 from ridgeline.engine.power.operating_point import OperatingPoint, chain, solve
-from ridgeline.engine.power.pack import continuous_current
-from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.power.propeller import THRUST_SIGMA
-from ridgeline.units import shown, with_unit
-
-_CHAIN_TOP, _CHAIN_HEIGHT = 40, 178
-LINKS = ("pack", "esc", "motor", "propeller")
-_NAMES = {"pack": "Pack", "esc": "ESC", "motor": "Motor", "propeller": "Propeller"}
+from ridgeline.units import shown
 
 
 class PowerSheet(Sheet):
@@ -66,7 +58,7 @@ class PowerSheet(Sheet):
             handle.chosen = True
         self.swaps: dict[str, RuledButton] = {}
         for link in LINKS:
-            button = RuledButton(self, f"Choose another {_NAMES[link] if link == 'esc' else _NAMES[link].lower()}")
+            button = RuledButton(self, f"Choose another {NAMES[link] if link == 'esc' else NAMES[link].lower()}")
             button.clicked.connect(lambda _=False, k=link: self._choose(k))
             self.swaps[link] = button
 
@@ -125,7 +117,7 @@ class PowerSheet(Sheet):
         if link == "propeller":
             fields += [Dimension("Disc behind the datum", "power.x"), Dimension("Thrust line over datum", "power.z")]
         return Selection(
-            f"{_NAMES.get(link, 'Motor').lower() if link != 'esc' else 'ESC'}, {getattr(train, link).name}",
+            f"{NAMES.get(link, 'Motor').lower() if link != 'esc' else 'ESC'}, {getattr(train, link).name}",
             tuple(fields),
         )
 
@@ -176,7 +168,7 @@ class PowerSheet(Sheet):
         return speed, throttle
 
     def _chart(self) -> QRectF:
-        top = _CHAIN_TOP + _CHAIN_HEIGHT + 44
+        top = CHAIN_TOP + CHAIN_HEIGHT + 44
         right = self.width() - 250
         return QRectF(PAD + 26, top, right - PAD - 40, self.height() - top - 84)
 
@@ -213,169 +205,34 @@ class PowerSheet(Sheet):
             area = self._chart()
             self.speed_handle.place(self._at(speed, 0).x(), area.bottom() + 13)
             self.throttle_handle.place(area.left() + throttle * area.width(), area.bottom() + 50)
-        each = self._each()
+        each = each_link(self)
         for index, button in enumerate(self.swaps.values()):
-            button.setGeometry(int(PAD + index * each), _CHAIN_TOP + _CHAIN_HEIGHT - 26, int(each - 14), 24)
+            button.setGeometry(int(PAD + index * each), CHAIN_TOP + CHAIN_HEIGHT - 26, int(each - 14), 24)
             button.setVisible(self.train is not None)
-
-    def _each(self) -> float:
-        return (self.width() - 2 * PAD) / 4
 
     def draw(self, p: QPainter) -> None:
         train, standing = self.train, self.store.report.results["standing"]
         if train is None or standing is None:
             why = self.store.report.figures["power.static_thrust"].why_not
-            write(p, PAD, _CHAIN_TOP + 30, f"{why}.".capitalize(), VALUE, theme.inks.soft)
+            write(p, PAD, CHAIN_TOP + 30, f"{why}.".capitalize(), VALUE, theme.inks.soft)
             return
         here = self.store.report.results["air"]
         speed, throttle = self._now()
         level = solve(chain(train, MEAN_CHARGE), throttle, speed, here.density)
-        self._draw_chain(p, train, standing.point, level)
-        rule(p, PAD, _CHAIN_TOP + _CHAIN_HEIGHT + 8, self.width() - 2 * PAD)
+        draw_chain(p, self, standing.point, level, speed)
+        rule(p, PAD, CHAIN_TOP + CHAIN_HEIGHT + 8, self.width() - 2 * PAD)
         if self._flight is not None:
             self._draw_chart(p, level)
-        self._draw_target(
+        draw_target(
             p,
+            self,
             QRectF(
                 self.width() - 230,
-                _CHAIN_TOP + _CHAIN_HEIGHT + 18,
+                CHAIN_TOP + CHAIN_HEIGHT + 18,
                 230 - PAD,
-                self.height() - _CHAIN_TOP - _CHAIN_HEIGHT - 30,
+                self.height() - CHAIN_TOP - CHAIN_HEIGHT - 30,
             ),
         )
-
-    def _draw_chain(self, p: QPainter, train: PowerTrain, full: OperatingPoint, level: OperatingPoint) -> None:
-        inks, each = theme.inks, self._each()
-        y = _CHAIN_TOP + 74
-        names = {
-            "pack": train.pack.name,
-            "esc": train.esc.name.removeprefix("ESC "),
-            "motor": train.motor.name.removeprefix("Outrunner "),
-            "propeller": f"{size_words(train.propeller)}, {train.propeller.blades} blades",
-        }
-        n = train.motors
-        rows = {
-            "pack": self._values(
-                level.pack_power,
-                full.pack_power,
-                f"{float(level.pack_voltage):.1f} V  {float(level.pack_current):.1f} A",
-                f"{float(full.pack_voltage):.1f} V  {float(full.pack_current):.1f} A",
-            ),
-            "esc": self._values(
-                n * level.motor_voltage * level.motor_current,
-                n * full.motor_voltage * full.motor_current,
-                f"{float(level.motor_voltage):.1f} V  {float(level.motor_current):.1f} A",
-                f"{float(full.motor_voltage):.1f} V  {float(full.motor_current):.1f} A",
-            ),
-            "motor": self._values(
-                n * level.shaft_power, n * full.shaft_power, f"{float(level.rpm):.0f} rpm", f"{float(full.rpm):.0f} rpm"
-            ),
-            "propeller": (
-                f"{float(level.thrust):.2f} N",
-                f"at {with_unit(self._now()[0], 'speed', self.store.units)}",
-                "standing",
-                f"{float(full.thrust):.2f} N",
-            ),
-        }
-        for index, link in enumerate(LINKS):
-            x = PAD + index * each
-            used = write(p, x, _CHAIN_TOP + 14, _NAMES[link], 13, bold=True)
-            if n > 1 and link != "pack":
-                used += write(p, x + used + 6, _CHAIN_TOP + 14, f"{n} ×", LABEL, inks.live, True) + 6
-            write(p, x + used + 8, _CHAIN_TOP + 14, fit(names[link], each - used - 20, LABEL), LABEL, inks.soft)
-            self._draw_link(p, link, x, y, each)
-            middle = x + 62 + (each - 70) / 2
-            top, top2, low, low2 = rows[link]
-            write(p, middle, y - 25, top, VALUE, inks.live, True, CENTRE)
-            write(p, middle, y - 10, top2, VALUE, inks.live, align=CENTRE)
-            write(p, middle, y + 21, low, VALUE, align=CENTRE)
-            write(p, middle, y + 36, low2, VALUE, bold=True, align=CENTRE)
-        write(p, PAD, y - 29, "now", LABEL, inks.live)
-        write(p, PAD, y + 39, "full, standing", LABEL, inks.soft)
-        self._draw_loads(p, train, full, level, y + 48)
-
-    @staticmethod
-    def _values(now: object, full: object, words: str, full_words: str) -> tuple[str, str, str, str]:
-        return f"{float(now):.0f} W", words, full_words, f"{float(full):.0f} W"  # type: ignore[arg-type]
-
-    def _draw_link(self, p: QPainter, link: str, x: float, y: float, each: float) -> None:
-        inks = theme.inks
-        p.setPen(pen(inks.ink, 1.5))
-        p.setBrush(inks.paper)
-        if link != "propeller":
-            gap = 5 if link in ("pack", "esc") else 2
-            for offset in (-gap, gap) if link == "motor" else (-gap, 0.0, gap) if link == "esc" else (-gap, gap):
-                line(p, x + 46, y + offset, x + each, y + offset, inks.ink, 1.2)
-            p.setPen(pen(inks.ink, 1.5))
-            p.setBrush(inks.paper)
-            p.drawRect(QRectF(x, y - 17, 54 if link == "pack" else 46, 34))
-        if link == "pack":
-            train = self.train
-            cells = train.pack.cells if train else 1
-            for k in range(cells):
-                box = QRectF(x + 3 + k * 48 / cells, y - 13, 48 / cells - 2, 26)
-                p.setPen(pen(inks.ink, 1))
-                p.setBrush(inks.wash)
-                p.drawRect(box)
-        elif link == "esc":
-            for k in (-8, 0, 8):
-                line(p, x + 6, y + k, x + 16, y + k, inks.ink)
-                line(p, x + 16, y + k, x + 28, y + k - 5, inks.ink)
-                line(p, x + 30, y + k, x + 40, y + k, inks.ink)
-        elif link == "motor":
-            p.setBrush(inks.fill)
-            for k in (-9, -2, 5):
-                p.drawRect(QRectF(x + 8, y + k, 30, 4))
-        else:
-            blade = QPainterPath()
-            blade.addEllipse(QRectF(x + 8, y - 30, 8, 28))
-            blade.addEllipse(QRectF(x + 8, y + 2, 8, 28))
-            p.drawPath(blade)
-            p.drawEllipse(QRectF(x + 5, y - 5, 18, 10))
-            line(p, x + 34, y, x + each - 16, y, inks.predicted, 1.2, dash=True)
-        p.setBrush(Qt.BrushStyle.NoBrush)
-
-    def _draw_loads(
-        self, p: QPainter, train: PowerTrain, full: OperatingPoint, level: OperatingPoint, y: float
-    ) -> None:
-        """Draw each link's load against its limit: now and full throttle as ticks, the forbidden end hatched."""
-        mass = train.motor.mass
-        loads = {
-            "pack": (float(level.pack_current), float(full.pack_current), continuous_current(train.pack), "A"),
-            "esc": (float(level.motor_current), float(full.motor_current), 0.8 * train.esc.max_current, "A"),
-            "motor": (float(level.motor_heat) / mass / 1e3, float(full.motor_heat) / mass / 1e3, 0.7, "W/g heat"),
-            "propeller": (
-                float(level.rpm) / 1e3,
-                float(full.rpm) / 1e3,
-                0.65 * 340 * 60 / (math.pi * train.propeller.diameter) / 1e3,
-                "000 rpm",
-            ),
-        }
-        inks, each = theme.inks, self._each()
-        for index, link in enumerate(LINKS):
-            now, most, limit, unit = loads[link]
-            x, room = PAD + index * each, each - 90
-            end = max(1.25 * limit, 1.08 * most)
-            line(p, x, y + 12, x + room, y + 12, inks.ink)
-            hatch(
-                p,
-                QRectF(x + room * limit / end, y + 6, room * (1 - limit / end), 6),
-                inks.stop if most > limit else inks.soft,
-                step=4,
-            )
-            line(p, x + room * min(now / end, 1), y + 3, x + room * min(now / end, 1), y + 15, inks.live, 2)
-            line(
-                p,
-                x + room * most / end,
-                y + 3,
-                x + room * most / end,
-                y + 15,
-                inks.stop if most > limit else inks.ink,
-                2,
-            )
-            write(
-                p, x + room + 5, y + 15, f"{limit:.2g} {unit}" if limit < 1 else f"{limit:.0f} {unit}", LABEL, inks.soft
-            )
 
     def _draw_chart(self, p: QPainter, level: OperatingPoint) -> None:
         inks, area, flight = theme.inks, self._chart(), self._flight
@@ -493,81 +350,3 @@ class PowerSheet(Sheet):
             True,
             halo=True,
         )
-
-    def _draw_target(self, p: QPainter, area: QRectF) -> None:
-        """Draw thrust against the wish as upright scales: standing, at climb speed, and the disc's own limit."""
-        inks, report = theme.inks, self.store.report
-        line(p, area.left() - 14, area.top() - 8, area.left() - 14, area.bottom(), inks.hair)
-        heading(p, area.left(), area.top() + 14, area.width(), "Thrust against target", "over weight", strong=False)
-        wanted = report.wanted.get("power.thrust_ratio", (None, None))
-        auw = report.value("mass.auw")
-        standing = report.results["standing"]
-        if auw is None or standing is None:
-            return
-        weight = auw * GRAVITY
-        bars = [
-            ("standing", report.value("power.thrust_ratio") or 0.0),
-            ("climbing", report.value("flight.climb_thrust_ratio") or 0.0),
-            ("disc limit", standing.disc_limit / weight),
-        ]
-        top, bottom = area.top() + 46, area.bottom() - 46
-        end = 1.12 * max([1.1, *(value for _n, value in bars), wanted[1] or 0.0])
-
-        def y(value: float) -> float:
-            return bottom - value / end * (bottom - top)
-
-        left, right = area.left() + 34, area.right()
-        if wanted[0] is not None and wanted[1] is not None:
-            box = QRectF(left, y(wanted[1]), right - left, y(wanted[0]) - y(wanted[1]))
-            hatch(p, box, brush_of(inks.soft, 120).color(), step=6)
-            p.setPen(pen(inks.soft, 1, Qt.PenStyle.DashLine))
-            p.drawRect(box)
-        aim = self.store.design.brief.thrust_ratio
-        line(p, left, y(aim), right, y(aim), inks.live, 1.2, dash=True)
-        line(p, left, y(1.0), right, y(1.0), inks.ink, 1)
-        line(p, left, top, left, bottom, inks.ink)
-        line(p, left, bottom, right, bottom, inks.ink)
-        for value in ticks(0, end, nice_step(end, 6)):
-            line(p, left - 4, y(value), left, y(value), inks.ink)
-            write(p, left - 7, y(value) + 4, f"{value:.1f}", LABEL, inks.soft, align=RIGHT)
-        each = (right - left) / len(bars)
-        for index, (name, value) in enumerate(bars):
-            x = left + (index + 0.5) * each
-            limit = name == "disc limit"
-            p.setPen(
-                pen(
-                    inks.soft if limit else inks.predicted,
-                    1.5,
-                    Qt.PenStyle.DashLine if limit else Qt.PenStyle.SolidLine,
-                )
-            )
-            p.setBrush(Qt.BrushStyle.NoBrush if limit else brush_of(inks.predicted, 60))
-            p.drawRect(QRectF(x - 11, y(value), 22, bottom - y(value)))
-            p.setBrush(Qt.BrushStyle.NoBrush)
-            write(p, x, y(value) - 5, f"{value:.2f}", VALUE, inks.ink, not limit, CENTRE, halo=True)
-            write(p, x, bottom + 15, name, LABEL, inks.soft, align=CENTRE)
-        if wanted[0] is not None and wanted[1] is not None:
-            write(
-                p,
-                right - 4,
-                y(wanted[0]) - 5,
-                f"usual {wanted[0]:g} to {wanted[1]:g}",
-                LABEL,
-                inks.soft,
-                align=RIGHT,
-                halo=True,
-            )
-        write(
-            p,
-            right - 4,
-            y(aim) + (12 if aim < 1.0 else -4),
-            f"brief {aim:.2f}",
-            LABEL,
-            inks.live,
-            align=RIGHT,
-            halo=True,
-        )
-        write(p, right - 4, y(1.0) + (-4 if aim < 1.0 else 12), "weight", LABEL, align=RIGHT, halo=True)
-        words = f"weight {weight:.2f} N; no propeller of this size beats the disc limit"
-        for row, text in enumerate(wrap(words, area.width(), 10)[:2]):
-            write(p, area.left(), bottom + 32 + 13 * row, text, 10, inks.soft)

@@ -14,7 +14,6 @@ from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.drawing import View, draw_aircraft, extent, panel_point
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
-    cg_mark,
     dimension,
     dimension_up,
     heading,
@@ -30,6 +29,7 @@ from ridgeline.desk.paint import (
     write,
 )
 from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.shape_overlays import draw_areas, draw_pencil, draw_points
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton
@@ -158,6 +158,9 @@ class ShapeSheet(Sheet):
         return int(0.735 * self.height())
 
     def _fit_views(self) -> None:
+        # The paper stays still under a moving hand; the fit is made anew when it lets go.
+        if any(handle.held for handle in self.handles.values()):
+            return
         design = self.store.design
         plan, side, front = (extent(design, kind) for kind in ("plan", "side", "front"))
         room = QRectF(PAD + _LEFT + 34, 74, self.width() - _LEFT - 2 * PAD - 68, self._bottom() - 104)
@@ -225,9 +228,11 @@ class ShapeSheet(Sheet):
         surface = self.store.design.surfaces[i]
         words = f"{surface.name} station {j + 1} {'leading' if edge == 'le' else 'trailing'} edge"
         place = f"surfaces[{i}].stations[{j}]"
-        return Handle(
-            self, words, partial(self._drag, grip), self.store.seal, on_press=partial(self.store.select, place)
-        )
+        return Handle(self, words, partial(self._drag, grip), self._let_go, on_press=partial(self.store.select, place))
+
+    def _let_go(self) -> None:
+        self.store.seal()
+        self.refresh()
 
     def _drag(self, grip: Grip, px: float, py: float) -> None:
         i, j, edge = grip
@@ -345,7 +350,7 @@ class ShapeSheet(Sheet):
         if ref is None:
             return
         if self.overlays["pencil"].isChecked():
-            self._draw_pencil(p)
+            draw_pencil(p, self, self._plan)
         if self.overlays["arm"].isChecked() and report.value("tail.arm") is not None:
             quarter = ref.mac_x_le + 0.25 * ref.mac
             arm = report.value("tail.arm") or 0.0
@@ -355,78 +360,9 @@ class ShapeSheet(Sheet):
                 line(p, view.x0, y, x + 4, y, inks.hair)
             dimension_up(p, x, y1, y2, f"{self.length(arm)} tail arm")
         if self.overlays["areas"].isChecked():
-            self._draw_areas(p)
+            draw_areas(p, self, self._plan)
         if self.overlays["points"].isChecked():
-            self._draw_points(p, ref)
-
-    def _draw_points(self, p: QPainter, ref: object) -> None:
-        inks, report, view = theme.inks, self.store.report, self._plan
-        neutral, cg = report.value("stability.neutral_point_x"), report.value("balance.cg_x")
-        wide = 0.10 * view.scale + 20
-        if neutral is not None:
-            y = view.at((neutral, 0, 0))[1]
-            line(p, view.x0 - wide, y, view.x0 + wide, y, inks.predicted, 1.2, dash=True)
-            apart = 99.0 if cg is None else y - view.at((cg, 0, 0))[1]
-            # Two labels closer than a line of type are set apart; the lines stay true.
-            base = y + 4 + (max(0.0, 15 - abs(apart)) * (1 if apart >= 0 else -1))
-            words = f"NP {self.words('stability.neutral_point_fraction', 0)}"
-            write(p, view.x0 - wide - 4, base, words, VALUE, inks.predicted, align="right", halo=True)
-        if cg is not None:
-            y = view.at((cg, 0, 0))[1]
-            balanced = report.results["balance"]
-            line(p, view.x0 - wide, y, view.x0 + wide, y, inks.live, 1.5)
-            if balanced is not None:
-                words = f"CG {self.words('balance.cg_fraction', 0)}"
-                write(p, view.x0 - wide - 4, y + 4, words, VALUE, inks.live, True, "right", halo=True)
-            cg_mark(p, view.x0, y, 6)
-            side = self._side.at((cg, 0, report.value("balance.cg_z") or 0.0))
-            cg_mark(p, *side, 5)
-
-    def _draw_pencil(self, p: QPainter) -> None:
-        """Draw the pencil construction on the port outer panel, and the mean chord where it stands."""
-        inks, view = theme.inks, self._plan
-        ref = self.store.report.results["shape"].reference
-        wing = next(s for s in self.store.design.surfaces if s.role == "wing")
-        a, b = wing.stations[-2], wing.stations[-1]
-
-        def at(y: float, x: float) -> tuple[float, float]:
-            return view.at(panel_point(wing, y, x, 0.0, -1))
-
-        top, bottom = at(a.y, a.x - b.chord), at(b.y, b.x + b.chord + a.chord)
-        p.setPen(pen(inks.soft, 1))
-        for one, two in (
-            (top, at(a.y, a.x)),
-            (at(b.y, b.x + b.chord), bottom),
-            (top, bottom),
-            (at(a.y, a.x + a.chord / 2), at(b.y, b.x + b.chord / 2)),
-        ):
-            line(p, *one, *two, inks.soft, dash=two == bottom and one == top)
-        write(p, top[0] - 6, top[1] + 10, "tip chord added", LABEL, inks.soft, align="right", halo=True)
-        write(p, bottom[0] + 6, bottom[1] - 2, "root chord added", LABEL, inks.soft, halo=True)
-        x1, y1 = view.at((ref.mac_x_le, -ref.mac_y, 0.0))
-        y2 = view.at((ref.mac_x_le + ref.mac, 0.0, 0.0))[1]
-        line(p, x1, y1, x1, y2, inks.ink, 2.5)
-        write(p, x1 + 5, y2 - 6, f"mean chord {self.length(ref.mac)}", VALUE, halo=True)
-
-    def _draw_areas(self, p: QPainter) -> None:
-        from ridgeline.engine.geometry.planform import panel_areas
-
-        for surface in self.store.design.surfaces:
-            stations = surface.stations
-            areas = panel_areas([s.y for s in stations], [s.chord for s in stations])
-            for a, b, area in zip(stations[:-1], stations[1:], areas, strict=True):
-                place = panel_point(surface, (a.y + b.y) / 2, (a.x + b.x) / 2 + 0.5 * a.chord, (a.z + b.z) / 2)
-                x, y = self._plan.at(place)
-                if abs(surface.cant) < math.radians(60):
-                    write(
-                        p,
-                        x,
-                        y + 4,
-                        with_unit(float(area), "area", self.store.units),
-                        LABEL,
-                        theme.inks.soft,
-                        align="centre",
-                    )
+            draw_points(p, self, self._plan, self._side)
 
     def _draw_station(self, p: QPainter) -> None:
         """Draw the selected station's chord line and its distance out."""

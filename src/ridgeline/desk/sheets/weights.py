@@ -72,6 +72,7 @@ class WeightsSheet(Sheet):
         self.remove = RuledButton(self, "Remove it")
         self.remove.clicked.connect(self.remove_item)
         self._discs: list[tuple[float, float, float, int]] = []
+        self._syncing = False
 
     def subtitle(self) -> str:
         report = self.store.report
@@ -98,7 +99,7 @@ class WeightsSheet(Sheet):
 
     def _chosen(self, current: object, _before: object) -> None:
         row = current.row()  # type: ignore[attr-defined]
-        if row >= 0:
+        if row >= 0 and not self._syncing:
             self.store.select(f"parts[{row}]")
 
     def add_item(self) -> None:
@@ -154,8 +155,15 @@ class WeightsSheet(Sheet):
         self.add.setGeometry(PAD, self.height() - 30, 130, 24)
         self.remove.setGeometry(PAD + 140, self.height() - 30, 130, 24)
         self.remove.setEnabled(self.chosen is not None)
+        self._sync_row()
+
+    def _sync_row(self) -> None:
+        """Show the selected item in the table, without taking the table's answer for a new selection."""
+        self.model.follow()
         if self.chosen is not None and self.table.currentIndex().row() != self.chosen:
+            self._syncing = True
             self.table.selectRow(self.chosen)
+            self._syncing = False
 
     def _table_top(self) -> int:
         return int(max(320, 0.55 * self.height()))

@@ -26,14 +26,15 @@ class ConstraintPlot(QWidget):
         super().__init__(parent)
         self._store = store
         self._chart: ConstraintChart = constraint_chart(store.design.brief)
-        self.point = Handle(self, "design point", self._drag, store.seal, size=19)
+        self._held_top: float | None = None
+        self.point = Handle(self, "design point", self._drag, self._let_go, size=19)
         self.point.chosen = True
         store.changed.connect(self.refresh)
         self.setAccessibleName("what the wishes allow: thrust ratio over wing loading")
 
     def refresh(self) -> None:
         """Follow the brief. While the point is dragged the axes stay where they are."""
-        if self.point._grip is None:
+        if not self.point.held:
             self._chart = constraint_chart(self._store.design.brief)
         else:
             fresh = constraint_chart(self._store.design.brief, len(self._chart.loading))
@@ -49,6 +50,9 @@ class ConstraintPlot(QWidget):
         return QRectF(34, 8, self.width() - 46, self.height() - 40)
 
     def _top(self) -> float:
+        return self._held_top if self._held_top is not None else self._fitting_top()
+
+    def _fitting_top(self) -> float:
         values = PURPOSES[self._store.design.brief.purpose].thrust_ratio
         return max(1.2, math.ceil(5 * 1.35 * max(values[1], self._store.design.brief.thrust_ratio)) / 5)
 
@@ -63,7 +67,14 @@ class ConstraintPlot(QWidget):
         where = self.at(brief.wing_loading, brief.thrust_ratio)
         self.point.place(where.x(), where.y())
 
+    def _let_go(self) -> None:
+        self._held_top = None
+        self._store.seal()
+        self.refresh()
+
     def _drag(self, px: float, py: float) -> None:
+        # The axes stay still under a moving hand.
+        self._held_top = self._top()
         area, axis = self._area(), self._chart.loading
         share = min(max((px - area.left()) / area.width(), 0.0), 1.0)
         loading = float(axis[0] + share * (axis[-1] - axis[0]))

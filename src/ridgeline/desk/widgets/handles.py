@@ -42,6 +42,11 @@ class Handle(QWidget):
         self._grip: QPointF | None = None
         self.chosen = False
 
+    @property
+    def held(self) -> bool:
+        """Tell whether a hand is dragging it now."""
+        return self._grip is not None
+
     def centre(self) -> QPointF:
         """Return the handle's centre in the parent's px."""
         return QPointF(self.x() + self.width() / 2, self.y() + self.height() / 2)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Any, NamedTuple
 
 from pydantic import BaseModel
@@ -54,10 +54,11 @@ def _walk(node: Any, path: str, label: str) -> Iterator[tuple[str, str]]:
             yield from _walk(child, here, f"{label} {words.rstrip('s')}")
 
 
-def influences(design: Design, key: str, most: int = 6) -> list[Influence]:
+def influences(design: Design, key: str, most: int = 6, *, stop: Callable[[], bool] = lambda: False) -> list[Influence]:
     """Return the edits that move a figure most, strongest first.
 
     Each number of the design is changed alone by a step a builder would take: 10 mm, 1°, 10 g, 5 %.
+    ``stop`` is asked between trials; a stopped search returns what it has.
     """
     evaluator = Evaluator()
     base = evaluator(design).value(key)
@@ -65,6 +66,8 @@ def influences(design: Design, key: str, most: int = 6) -> list[Influence]:
         return []
     found = []
     for path, label in measures(design):
+        if stop():
+            break
         quantity = quantity_at(design, path) or "ratio"
         value = float(get(design, path))
         step = _STEP.get(quantity, _SHARE_STEP * abs(value))

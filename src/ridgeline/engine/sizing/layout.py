@@ -11,8 +11,10 @@ from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item, Rail
+from ridgeline.design.paths import apply, put
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.shelf import Servo, Shelf
+from ridgeline.engine.advice.balance_rules import levers_to
 from ridgeline.engine.aero.atmosphere import density
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.surfaces import measure_surface
@@ -37,6 +39,8 @@ _GLUE_SHARE, _SPAR_PER_METRE = 0.12, 0.018
 
 
 _RECEIVER = 0.012
+#: Balance this near the aim needs no further lever, share of the mean chord.
+_NEAR = 0.002
 
 
 def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
@@ -72,7 +76,29 @@ def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
     # A longer nose brings the balance forward of the wing.
     nearest = short if abs(low) < abs(high) else long
     nose = float(brentq(miss, short, long, xtol=1e-4)) if low * high < 0 else nearest
-    return _assemble(brief, shelf, size, train, round(nose, 4), name)
+    return _settled(_assemble(brief, shelf, size, train, round(nose, 4), name))
+
+
+def _settled(design: Design) -> Design:
+    """Put right what the nose length alone could not: slide the pack, then carry the tail servos in the tail."""
+    design = _slid(design)
+    report = evaluate(design)
+    balanced = report.results["balance"]
+    place = next((i for i, part in enumerate(design.parts) if part.name == "Tail servos"), None)
+    if balanced is None or balanced.aim is None or place is None or balanced.cg_fraction > balanced.aim - _NEAR:
+        return design
+    tail = max(surface.x for surface in design.surfaces)
+    return _slid(put(design, f"parts[{place}].x", tail))
+
+
+def _slid(design: Design) -> Design:
+    """Slide the pack towards the settled balance, as far as its rail lets it."""
+    report = evaluate(design)
+    balanced = report.results["balance"]
+    if balanced is None or balanced.aim is None or abs(balanced.cg_fraction - balanced.aim) < _NEAR:
+        return design
+    slides = (r for r in levers_to(design, report, balanced.aim) if r.key == "slide_pack")
+    return next((apply(design, remedy.changes) for remedy in slides), design)
 
 
 def _aim(report: Any) -> float:
@@ -263,7 +289,7 @@ def _carried_items(
 
 def _power_items(train: PowerTrain, wing: Surface, body: Body, root: float, *, pusher: bool) -> list[Item]:
     front = body.stations[0].x
-    bay = (front + 0.01, max(wing.x + 0.5 * root, front + 0.02 + 1.3 * train.pack.length))
+    bay = (front + 0.01, max(wing.x + 0.6 * root, front + 0.02 + 1.3 * train.pack.length))
     middle = 0.5 * (bay[0] + bay[1])
     return [
         Item(

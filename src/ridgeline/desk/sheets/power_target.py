@@ -1,0 +1,102 @@
+"""Thrust against target: standing, climbing, and the most any propeller of the size could give."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter
+
+from ridgeline.desk.paint import (
+    CENTRE,
+    RIGHT,
+    brush_of,
+    hatch,
+    heading,
+    line,
+    nice_step,
+    pen,
+    ticks,
+    wrap,
+    write,
+)
+from ridgeline.desk.sheets.base import Sheet
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.aero.atmosphere import GRAVITY
+
+
+def draw_target(p: QPainter, sheet: Sheet, area: QRectF) -> None:
+    """Draw thrust against the wish as upright scales: standing, at climb speed, and the disc's own limit."""
+    inks, report = theme.inks, sheet.store.report
+    line(p, area.left() - 14, area.top() - 8, area.left() - 14, area.bottom(), inks.hair)
+    heading(p, area.left(), area.top() + 14, area.width(), "Thrust against target", "over weight", strong=False)
+    wanted = report.wanted.get("power.thrust_ratio", (None, None))
+    auw = report.value("mass.auw")
+    standing = report.results["standing"]
+    if auw is None or standing is None:
+        return
+    weight = auw * GRAVITY
+    bars = [
+        ("standing", report.value("power.thrust_ratio") or 0.0),
+        ("climbing", report.value("flight.climb_thrust_ratio") or 0.0),
+        ("disc limit", standing.disc_limit / weight),
+    ]
+    top, bottom = area.top() + 46, area.bottom() - 46
+    end = 1.12 * max([1.1, *(value for _n, value in bars), wanted[1] or 0.0])
+
+    def y(value: float) -> float:
+        return bottom - value / end * (bottom - top)
+
+    left, right = area.left() + 34, area.right()
+    if wanted[0] is not None and wanted[1] is not None:
+        box = QRectF(left, y(wanted[1]), right - left, y(wanted[0]) - y(wanted[1]))
+        hatch(p, box, brush_of(inks.soft, 120).color(), step=6)
+        p.setPen(pen(inks.soft, 1, Qt.PenStyle.DashLine))
+        p.drawRect(box)
+    aim = sheet.store.design.brief.thrust_ratio
+    line(p, left, y(aim), right, y(aim), inks.live, 1.2, dash=True)
+    line(p, left, y(1.0), right, y(1.0), inks.ink, 1)
+    line(p, left, top, left, bottom, inks.ink)
+    line(p, left, bottom, right, bottom, inks.ink)
+    for value in ticks(0, end, nice_step(end, 6)):
+        line(p, left - 4, y(value), left, y(value), inks.ink)
+        write(p, left - 7, y(value) + 4, f"{value:.1f}", LABEL, inks.soft, align=RIGHT)
+    each = (right - left) / len(bars)
+    for index, (name, value) in enumerate(bars):
+        x = left + (index + 0.5) * each
+        limit = name == "disc limit"
+        p.setPen(
+            pen(
+                inks.soft if limit else inks.predicted,
+                1.5,
+                Qt.PenStyle.DashLine if limit else Qt.PenStyle.SolidLine,
+            )
+        )
+        p.setBrush(Qt.BrushStyle.NoBrush if limit else brush_of(inks.predicted, 60))
+        p.drawRect(QRectF(x - 11, y(value), 22, bottom - y(value)))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        write(p, x, y(value) - 5, f"{value:.2f}", VALUE, inks.ink, not limit, CENTRE, halo=True)
+        write(p, x, bottom + 15, name, LABEL, inks.soft, align=CENTRE)
+    if wanted[0] is not None and wanted[1] is not None:
+        write(
+            p,
+            right - 4,
+            y(wanted[0]) - 5,
+            f"usual {wanted[0]:g} to {wanted[1]:g}",
+            LABEL,
+            inks.soft,
+            align=RIGHT,
+            halo=True,
+        )
+    write(
+        p,
+        right - 4,
+        y(aim) + (12 if aim < 1.0 else -4),
+        f"brief {aim:.2f}",
+        LABEL,
+        inks.live,
+        align=RIGHT,
+        halo=True,
+    )
+    write(p, right - 4, y(1.0) + (-4 if aim < 1.0 else 12), "weight", LABEL, align=RIGHT, halo=True)
+    words = f"weight {weight:.2f} N; no propeller of this size beats the disc limit"
+    for row, text in enumerate(wrap(words, area.width(), 10)[:2]):
+        write(p, area.left(), bottom + 32 + 13 * row, text, 10, inks.soft)

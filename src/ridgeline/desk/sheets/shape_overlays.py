@@ -1,0 +1,90 @@
+"""What is laid over the plan: the pencil construction, balance and neutral point, panel areas."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtGui import QPainter
+
+from ridgeline.desk.drawing import View, panel_point
+from ridgeline.desk.paint import (
+    cg_mark,
+    line,
+    pen,
+    write,
+)
+from ridgeline.desk.sheets.base import Sheet
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.units import with_unit
+
+
+def draw_points(p: QPainter, sheet: Sheet, plan: View, side: View) -> None:
+    inks, report, view = theme.inks, sheet.store.report, plan
+    neutral, cg = report.value("stability.neutral_point_x"), report.value("balance.cg_x")
+    wide = 0.10 * view.scale + 20
+    if neutral is not None:
+        y = view.at((neutral, 0, 0))[1]
+        line(p, view.x0 - wide, y, view.x0 + wide, y, inks.predicted, 1.2, dash=True)
+        apart = 99.0 if cg is None else y - view.at((cg, 0, 0))[1]
+        # Two labels closer than a line of type are set apart; the lines stay true.
+        base = y + 4 + (max(0.0, 15 - abs(apart)) * (1 if apart >= 0 else -1))
+        words = f"NP {sheet.words('stability.neutral_point_fraction', 0)}"
+        write(p, view.x0 - wide - 4, base, words, VALUE, inks.predicted, align="right", halo=True)
+    if cg is not None:
+        y = view.at((cg, 0, 0))[1]
+        balanced = report.results["balance"]
+        line(p, view.x0 - wide, y, view.x0 + wide, y, inks.live, 1.5)
+        if balanced is not None:
+            words = f"CG {sheet.words('balance.cg_fraction', 0)}"
+            write(p, view.x0 - wide - 4, y + 4, words, VALUE, inks.live, True, "right", halo=True)
+        cg_mark(p, view.x0, y, 6)
+        at = side.at((cg, 0, report.value("balance.cg_z") or 0.0))
+        cg_mark(p, *at, 5)
+
+
+def draw_pencil(p: QPainter, sheet: Sheet, plan: View) -> None:
+    """Draw the pencil construction on the port outer panel, and the mean chord where it stands."""
+    inks, view = theme.inks, plan
+    ref = sheet.store.report.results["shape"].reference
+    wing = next(s for s in sheet.store.design.surfaces if s.role == "wing")
+    a, b = wing.stations[-2], wing.stations[-1]
+
+    def at(y: float, x: float) -> tuple[float, float]:
+        return view.at(panel_point(wing, y, x, 0.0, -1))
+
+    top, bottom = at(a.y, a.x - b.chord), at(b.y, b.x + b.chord + a.chord)
+    p.setPen(pen(inks.soft, 1))
+    for one, two in (
+        (top, at(a.y, a.x)),
+        (at(b.y, b.x + b.chord), bottom),
+        (top, bottom),
+        (at(a.y, a.x + a.chord / 2), at(b.y, b.x + b.chord / 2)),
+    ):
+        line(p, *one, *two, inks.soft, dash=two == bottom and one == top)
+    write(p, top[0] - 6, top[1] + 10, "tip chord added", LABEL, inks.soft, align="right", halo=True)
+    write(p, bottom[0] + 6, bottom[1] - 2, "root chord added", LABEL, inks.soft, halo=True)
+    x1, y1 = view.at((ref.mac_x_le, -ref.mac_y, 0.0))
+    y2 = view.at((ref.mac_x_le + ref.mac, 0.0, 0.0))[1]
+    line(p, x1, y1, x1, y2, inks.ink, 2.5)
+    write(p, x1 + 5, y2 - 6, f"mean chord {sheet.length(ref.mac)}", VALUE, halo=True)
+
+
+def draw_areas(p: QPainter, sheet: Sheet, plan: View) -> None:
+    from ridgeline.engine.geometry.planform import panel_areas
+
+    for surface in sheet.store.design.surfaces:
+        stations = surface.stations
+        areas = panel_areas([s.y for s in stations], [s.chord for s in stations])
+        for a, b, area in zip(stations[:-1], stations[1:], areas, strict=True):
+            place = panel_point(surface, (a.y + b.y) / 2, (a.x + b.x) / 2 + 0.5 * a.chord, (a.z + b.z) / 2)
+            x, y = plan.at(place)
+            if abs(surface.cant) < math.radians(60):
+                write(
+                    p,
+                    x,
+                    y + 4,
+                    with_unit(float(area), "area", sheet.store.units),
+                    LABEL,
+                    theme.inks.soft,
+                    align="centre",
+                )

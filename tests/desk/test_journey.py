@@ -1,0 +1,51 @@
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from journey import make_a_plane
+
+from ridgeline.files.design_file import load
+
+
+def test_a_new_plane_from_brief_to_power_by_mouse_and_keys_is_saved_and_opens_equal(open_window, tmp_path):
+    window = open_window(first="brief")
+    path = tmp_path / "plover.ridge"
+    saved = make_a_plane(window, path)
+    assert saved.name == "Mud Plover"
+    assert load(path) == saved
+    assert window.open(path) and window.store.design == saved and not window.store.unsaved
+
+
+def test_every_step_of_the_journey_can_be_undone_to_the_empty_sheet(open_window, tmp_path):
+    window = open_window(first="brief")
+    saved = make_a_plane(window, tmp_path / "plover.ridge")
+    for _ in range(40):
+        window.store.undo()
+    assert window.store.design.surfaces == () and window.store.history.undo_label is None
+    for _ in range(40):
+        window.store.redo()
+    assert window.store.design == saved
+
+
+@pytest.mark.window
+def test_the_same_journey_works_in_a_real_window_on_a_virtual_display():
+    assert shutil.which("Xvfb"), "Xvfb is installed by ./test"
+    done = subprocess.run(
+        ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", sys.executable, str(Path(__file__).with_name("journey.py"))],
+        capture_output=True,
+        text=True,
+        timeout=240,
+        env=_display_environment(),
+    )
+    assert done.returncode == 0, done.stderr[-3000:]
+    assert "whole journey on xcb" in done.stdout
+
+
+def _display_environment():
+    import os
+
+    return {k: v for k, v in os.environ.items() if k not in ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY")} | {
+        "QT_QPA_PLATFORM": "xcb"
+    }

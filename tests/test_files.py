@@ -1,0 +1,129 @@
+import json
+import os
+
+import pytest
+
+from ridgeline.design.document import Design
+from ridgeline.errors import DesignError
+from ridgeline.files import design_file, desk_memory
+from ridgeline.files.design_file import from_text, load, previous_of, save, to_text
+
+
+def test_a_saved_design_opens_equal(whimbrel, tmp_path):
+    path = save(whimbrel, tmp_path / "plane")
+    assert path.suffix == ".ridge" and load(path) == whimbrel
+    assert path.read_text("utf-8").startswith("{\n")
+
+
+def test_saving_keeps_the_previous_file_whole(whimbrel, tmp_path):
+    path = save(whimbrel, tmp_path / "plane.ridge")
+    save(Design(name="Second"), path)
+    assert load(path).name == "Second"
+    assert from_text(previous_of(path).read_text("utf-8"), "previous") == whimbrel
+
+
+@pytest.mark.parametrize("step", ["fsync", "replace", "link"])
+def test_a_failure_at_any_step_of_saving_leaves_the_old_file(whimbrel, tmp_path, monkeypatch, step):
+    path = save(whimbrel, tmp_path / "plane.ridge")
+
+    def fail(*_args, **_more):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(design_file.os, step, fail)
+    if step == "link":
+        save(Design(name="Second"), path)
+        assert from_text(previous_of(path).read_text("utf-8"), "copied") == whimbrel
+        return
+    with pytest.raises(DesignError, match="no space left"):
+        save(Design(name="Second"), path)
+    monkeypatch.undo()
+    assert load(path) == whimbrel
+    assert not [name for name in os.listdir(tmp_path) if name.startswith(".plane")]
+
+
+def test_saving_where_nothing_can_be_written_says_so(whimbrel, tmp_path):
+    with pytest.raises(DesignError, match=r"no such file or directory.*allowed: a folder"):
+        save(whimbrel, tmp_path / "nowhere" / "plane.ridge")
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("", "an empty file"),
+        ("   \n", "an empty file"),
+        ("hello", "line 1, column 1: understood text that is not JSON"),
+        ("[1, 2]", "a Ridgeline design"),
+        ('{"format": "ridgeline"}', "format_version"),
+        ('{"format": "ridgeline", "format_version": 7}', "written by a newer Ridgeline"),
+        ('{"format": "ridgeline", "format_version": 1, "wings": []}', "wings: understood"),
+        ('{"format": "ridgeline", "format_version": 1, "brief": {"ceiling": NaN}}', "finite numbers only"),
+        ('{"format": "ridgeline", "format_version": 1, "brief": {"ceiling": "heavy"}}', "brief.ceiling"),
+        ("[" * 100_000, "x.ridge"),
+    ],
+)
+def test_a_bad_file_opens_nothing_and_says_where(text, words):
+    with pytest.raises(DesignError) as caught:
+        from_text(text, "x.ridge")
+    assert words in str(caught.value)
+
+
+def test_a_truncated_file_names_the_line_it_ends_on(whimbrel):
+    text = to_text(whimbrel)
+    for share in (0.1, 0.5, 0.99):
+        with pytest.raises(DesignError, match=r"x.ridge: line \d+, column \d+"):
+            from_text(text[: int(share * len(text))], "x.ridge")
+
+
+def test_files_that_are_not_text_or_not_there_are_refused(tmp_path):
+    picture = tmp_path / "picture.ridge"
+    picture.write_bytes(b"\x89PNG\xff\xfe\x00")
+    with pytest.raises(DesignError, match="not text"):
+        load(picture)
+    with pytest.raises(DesignError, match="no such file"):
+        load(tmp_path / "gone.ridge")
+    with pytest.raises(DesignError, match="directory"):
+        load(tmp_path)
+
+
+def test_a_demo_that_does_not_exist_names_those_that_do():
+    with pytest.raises(DesignError, match="demo:whimbrel"):
+        load("demo:pelican")
+
+
+def test_the_demo_file_is_written_as_this_program_writes_it(whimbrel):
+    from ridgeline.library import demo_text
+
+    assert demo_text("whimbrel") == to_text(whimbrel)
+
+
+def test_recent_files_are_newest_first_without_doubles_and_without_the_gone(tmp_path):
+    names = [tmp_path / f"{letter}.ridge" for letter in "abc"]
+    for path in names:
+        path.write_text("x")
+        desk_memory.note_recent(path)
+    desk_memory.note_recent(names[0])
+    names[1].unlink()
+    assert desk_memory.recent_files() == [str(names[0]), str(names[2])]
+
+
+def test_choices_are_remembered_and_a_broken_memory_counts_as_none():
+    desk_memory.remember(theme="dark")
+    desk_memory.remember(units="imperial")
+    assert desk_memory.remembered() == {"theme": "dark", "units": "imperial"}
+    (desk_memory.data_folder() / "desk.json").write_text("{")
+    assert desk_memory.remembered() == {}
+
+
+def test_unsaved_work_of_several_sittings_is_kept_apart(whimbrel):
+    desk_memory.keep_unsaved(whimbrel, "one")
+    desk_memory.keep_unsaved(Design(name="Other"), "two")
+    (desk_memory.data_folder() / "unsaved" / "broken.ridge").write_text("{")
+    assert {design.name for _token, design in desk_memory.unsaved_work()} == {"Saltmarsh Whimbrel", "Other"}
+    desk_memory.forget_unsaved("one")
+    assert [token for token, _design in desk_memory.unsaved_work()] == ["two"]
+
+
+def test_the_file_is_plain_json_in_si(whimbrel):
+    data = json.loads(to_text(whimbrel))
+    assert data["format"] == "ridgeline" and data["format_version"] == 1
+    assert data["surfaces"][0]["stations"][0]["chord"] == 0.218

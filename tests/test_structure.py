@@ -1,0 +1,124 @@
+"""The direction of imports, the shipped tables and the published schema."""
+
+import ast
+import json
+from pathlib import Path
+
+import pytest
+
+from ridgeline.design.document import Design
+from ridgeline.design.power import Motor
+from ridgeline.errors import DesignError
+from ridgeline.library import shipped_shelf
+from ridgeline.library.tables import read_table
+
+ROOT = Path(__file__).resolve().parents[1]
+SOURCE = ROOT / "src" / "ridgeline"
+
+#: What each part may import from; anything else of ridgeline is the wrong way round.
+MAY_IMPORT = {
+    "design": {"design", "errors", "units"},
+    "engine": {"engine", "design", "errors", "units"},
+    "library": {"library", "design", "errors"},
+    "files": {"files", "library", "design", "errors"},
+    "desk": {"desk", "files", "engine", "library", "design", "errors", "units"},
+}
+
+
+def imported(path):
+    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+        if isinstance(node, ast.Import):
+            yield from (alias.name for alias in node.names)
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            yield node.module
+
+
+@pytest.mark.parametrize("part", sorted(MAY_IMPORT))
+def test_imports_point_one_way(part):
+    for path in (SOURCE / part).rglob("*.py"):
+        for name in imported(path):
+            if name.startswith("ridgeline."):
+                assert name.split(".")[1] in MAY_IMPORT[part], f"{path.name} imports {name}"
+
+
+@pytest.mark.parametrize("part", ["design", "engine", "library", "files"])
+def test_the_core_knows_no_window_and_the_engine_no_file_and_no_clock(part):
+    banned = {"PySide6"} | ({"os", "time", "datetime", "pathlib", "io"} if part in ("design", "engine") else set())
+    for path in (SOURCE / part).rglob("*.py"):
+        assert not {name.split(".")[0] for name in imported(path)} & banned, path.name
+
+
+def test_modules_stay_short_enough_to_have_one_subject():
+    long = {p.name: n for p in SOURCE.rglob("*.py") if (n := len(p.read_text("utf-8").splitlines())) > 450}
+    assert not long, long
+
+
+def test_public_functions_of_the_engine_say_what_they_do():
+    for path in (SOURCE / "engine").rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+            if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+                inside = any(node in ast.walk(parent) for parent in ast.walk(ast.parse("")))
+                assert ast.get_docstring(node) or inside or _is_nested_or_property(path, node), (
+                    f"{path.name}: {node.name}"
+                )
+
+
+def _is_nested_or_property(path, wanted):
+    tree = ast.parse(path.read_text("utf-8"))
+    for parent in ast.walk(tree):
+        if isinstance(parent, ast.FunctionDef) and any(
+            isinstance(child, ast.FunctionDef) and child.name == wanted.name
+            for child in ast.walk(parent)
+            if child is not parent
+        ):
+            return True
+    return any(isinstance(d, ast.Name) and d.id == "property" for d in wanted.decorator_list)
+
+
+def test_the_shipped_shelf_is_as_large_as_promised_and_named_by_class():
+    shelf = shipped_shelf()
+    assert [len(rows) >= n for rows, n in zip(shelf, (10, 12, 10, 6, 8, 20), strict=True)] == [True] * 6
+    for rows in shelf:
+        assert len({row.name for row in rows}) == len(rows)
+    for pack in shelf.packs:
+        if pack.capacity_ah >= 0.8:
+            assert 6.0 <= 1000 * pack.mass / (3.7 * pack.cells * pack.capacity_ah) <= 8.5
+    for motor in shelf.motors:
+        k = motor.kv_rpm_per_v * 3.14159265 / 30
+        assert motor.resistance == pytest.approx(7 / (k**2 * motor.mass ** (5 / 3)), rel=0.05)
+
+
+@pytest.mark.parametrize("name", ["motors", "propellers", "packs", "escs", "servos", "materials"])
+def test_every_table_states_its_source(name):
+    first = (SOURCE / "library" / f"{name}.csv").read_text("utf-8").splitlines()[0]
+    assert first.startswith("# source: ") and len(first) > 30
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("name,mass_g\nA,1\n", "line 1"),
+        (
+            "# source: x\nname,kv_rpm_per_v,resistance_mohm,no_load_current_a,mass_g,max_current_a\nA,fast,1,1,1,1\n",
+            "line 3",
+        ),
+        (
+            "# source: x\nname,kv_rpm_per_v,resistance_mohm,no_load_current_a,mass_g,max_current_a\nA,-5,1,1,1,1\n",
+            "more than 0",
+        ),
+        ("# source: x\nname,kv_rpm_per_v\nA,1000\n", "this field to be present"),
+    ],
+)
+def test_a_table_with_a_bad_row_is_refused_by_line(text, words):
+    with pytest.raises(DesignError, match=words):
+        read_table(text, Motor, "motors.csv")
+
+
+def test_the_published_schema_is_that_of_the_code():
+    published = json.loads((ROOT / "docs" / "design.schema.json").read_text("utf-8"))
+    assert published == Design.model_json_schema(), "run tools/write_schema.py"
+
+
+def test_the_format_page_names_every_field_of_the_design():
+    page = (ROOT / "docs" / "format.md").read_text("utf-8")
+    assert all(f"`{name}`" in page for name in Design.model_fields)

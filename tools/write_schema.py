@@ -1,0 +1,71 @@
+"""Write docs/design.schema.json and docs/format.md from the document's own definition."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+from ridgeline.design.document import FORMAT_VERSION, Design
+
+DOCS = Path(__file__).resolve().parents[1] / "docs"
+
+HEAD = f"""# The design file
+
+A design is one plain-text JSON file, UTF-8, with a name ending in `.ridge`. Numbers are in SI units; a field that
+holds anything else says so in its name (`capacity_ah`, `kv_rpm_per_v`, `temperature_c`). Angles are radians. This is
+format version {FORMAT_VERSION}; the machine-readable schema is [design.schema.json](design.schema.json). Both pages are
+written from the code by `tools/write_schema.py`, and a test holds them to it.
+
+* Axes: x aft from the datum (the foremost point), y to starboard, z up. A mirrored entry stands for both sides.
+* A surface's stations lie in its own axes, out along the unfolded panel; `cant` then turns the panel up about its root.
+* Item masses are for one piece; `count` pieces are carried. A weighed value wins over an estimate. An item with a
+  `component` takes its estimate from the power train.
+* Saving writes a temporary file, syncs it, keeps the old file as `NAME.ridge~` and renames. A reader refuses a file
+  whole, naming the line or field, what it understood and what is allowed; older versions are migrated on opening, newer
+  ones refused.
+
+Paths such as `surfaces[0].stations[1].chord` name a value on the command line (`--set`) and in every error.
+"""
+
+
+def _kind(field: dict[str, Any]) -> str:
+    if "$ref" in field:
+        return field["$ref"].rsplit("/", 1)[-1]
+    if "anyOf" in field:
+        return " or ".join(_kind(option) for option in field["anyOf"])
+    if "enum" in field:
+        return " \\| ".join(f'"{value}"' for value in field["enum"])
+    if "const" in field:
+        return json.dumps(field["const"])
+    if field.get("type") == "array":
+        return f"list of {_kind(field.get('items', {}))}"
+    return str(field.get("type", "any")).replace("null", "none")
+
+
+def _limits(field: dict[str, Any]) -> str:
+    options = [field, *field.get("anyOf", [])]
+    words = {"exclusiveMinimum": "> ", "minimum": "≥ ", "maximum": "≤ "}
+    return ", ".join(f"{sign}{option[key]:g}" for key, sign in words.items() for option in options if key in option)
+
+
+def _table(name: str, schema: dict[str, Any]) -> str:
+    lines = [f"\n## {name}\n", schema.get("description", "").split("\n")[0], ""]
+    lines += ["| field | kind | unit | limits | meaning |", "|---|---|---|---|---|"]
+    for key, field in schema.get("properties", {}).items():
+        row = (f"`{key}`", _kind(field), field.get("unit", ""), _limits(field), field.get("description", ""))
+        lines.append("| " + " | ".join(row) + " |")
+    return "\n".join(lines)
+
+
+def main() -> None:
+    """Write both files."""
+    schema = Design.model_json_schema()
+    (DOCS / "design.schema.json").write_text(json.dumps(schema, indent=1, ensure_ascii=False) + "\n", "utf-8")
+    parts = [HEAD, _table("Design", schema)]
+    parts += [_table(name, part) for name, part in schema["$defs"].items()]
+    (DOCS / "format.md").write_text("\n".join(parts) + "\n", "utf-8")
+
+
+if __name__ == "__main__":
+    main()
