@@ -5,8 +5,9 @@ import pytest
 
 from ridgeline.design.document import Design
 from ridgeline.errors import DesignError
-from ridgeline.files import design_file, desk_memory
-from ridgeline.files.design_file import from_text, load, previous_of, save, to_text
+from ridgeline.files import atomic, choices, desk_memory
+from ridgeline.files.atomic import previous_of
+from ridgeline.files.design_file import from_text, load, save, to_text
 
 
 def test_a_saved_design_opens_equal(whimbrel, tmp_path):
@@ -29,7 +30,7 @@ def test_a_failure_at_any_step_of_saving_leaves_the_old_file(whimbrel, tmp_path,
     def fail(*_args, **_more):
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr(design_file.os, step, fail)
+    monkeypatch.setattr(atomic.os, step, fail)
     if step == "link":
         save(Design(name="Second"), path)
         assert from_text(previous_of(path).read_text("utf-8"), "copied") == whimbrel
@@ -107,17 +108,17 @@ def test_recent_files_are_newest_first_without_doubles_and_without_the_gone(tmp_
 
 
 def test_choices_are_remembered_and_a_broken_memory_counts_as_none():
-    desk_memory.remember(theme="dark")
-    desk_memory.remember(units="imperial")
-    assert desk_memory.remembered() == {"theme": "dark", "units": "imperial"}
-    (desk_memory.data_folder() / "desk.json").write_text("{")
-    assert desk_memory.remembered() == {}
+    choices.remember(theme="dark")
+    choices.remember(units="imperial")
+    assert choices.remembered() == {"theme": "dark", "units": "imperial"}
+    (choices.data_folder() / "desk.json").write_text("{")
+    assert choices.remembered() == {}
 
 
 def test_unsaved_work_of_several_sittings_is_kept_apart(whimbrel):
     desk_memory.keep_unsaved(whimbrel, "one")
     desk_memory.keep_unsaved(Design(name="Other"), "two")
-    (desk_memory.data_folder() / "unsaved" / "broken.ridge").write_text("{")
+    (choices.data_folder() / "unsaved" / "broken.ridge").write_text("{")
     assert {design.name for _token, design in desk_memory.unsaved_work()} == {"Saltmarsh Whimbrel", "Other"}
     desk_memory.forget_unsaved("one")
     assert [token for token, _design in desk_memory.unsaved_work()] == ["two"]

@@ -50,6 +50,7 @@ setup_environment() {
     say "installing the pinned Python packages (once)"
     "$RIDGELINE_PYTHON" -m pip install --quiet --disable-pip-version-check \
         -c "$RIDGELINE_HOME/constraints.txt" -e "$RIDGELINE_HOME[dev]" >&2 || { say "the Python packages could not be installed"; exit 3; }
+    "$RIDGELINE_PYTHON" -m compileall -q "$RIDGELINE_HOME/src" || true
     printf '%s' "$wish $RIDGELINE_HOME" > "$stamp"
 }
 

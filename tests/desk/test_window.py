@@ -9,14 +9,13 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QWidget
 from conftest import drag, press, type_into
 from ridgeline.design.document import Design
 from ridgeline.design.paths import put
-from ridgeline.desk.app import dress
-from ridgeline.desk.theme import theme
+from ridgeline.desk.theme import dress, theme
 from ridgeline.desk.trail import STOPS, headline, state_of
 from ridgeline.desk.widgets.fields import Note, PathField
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.register import TITLE_BLOCK
-from ridgeline.files import desk_memory
+from ridgeline.files import choices, desk_memory
 from ridgeline.files.design_file import save, to_text
 
 ALIVE = [stop.key for stop in STOPS if stop.alive]
@@ -197,14 +196,14 @@ def test_switching_units_changes_what_is_shown_and_what_a_bare_number_means(desk
     assert field.text() == "5.55"
     type_into(field, "6")
     assert desk.store.design.surfaces[0].stations[2].chord == pytest.approx(0.1524)
-    assert desk_memory.remembered()["units"] == "imperial"
+    assert choices.remembered()["units"] == "imperial"
     desk.grab()
 
 
 def test_light_and_dark_are_switched_and_remembered(desk, qapp):
     try:
         QTest.keyClick(desk, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
-        assert theme.dark and desk_memory.remembered()["theme"] == "dark"
+        assert theme.dark and choices.remembered()["theme"] == "dark"
         image = desk.grab().toImage()
         assert image.pixelColor(600, 40).lightness() < 60
     finally:

@@ -1,20 +1,23 @@
-"""Start the application: fonts, style, window; or write one picture and leave."""
+"""Start the application: paper first, then the design on it; or write one picture and leave."""
 
 from __future__ import annotations
 
+import os
 import sys
+from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QTimer
-from PySide6.QtGui import QPalette
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication
 
-from ridgeline.desk.store import Store
-from ridgeline.desk.theme import load_fonts, style_sheet, theme
-from ridgeline.desk.trail import STOPS
-from ridgeline.desk.window import Window
+from ridgeline.desk.shell import Shell
+from ridgeline.desk.theme import dress, load_fonts
 from ridgeline.errors import DesignError
-from ridgeline.files import desk_memory
-from ridgeline.files.design_file import load
+from ridgeline.files.choices import remembered
+
+if TYPE_CHECKING:
+    from ridgeline.desk.window import Window
+
+_SHEETS = ("brief", "shape", "weights", "balance", "power")
 
 
 def prepare(name: str | None = None) -> QApplication:
@@ -24,23 +27,8 @@ def prepare(name: str | None = None) -> QApplication:
     app.setApplicationName("Ridgeline")
     app.setStyle("Fusion")
     load_fonts()
-    dress(app, name or desk_memory.remembered().get("theme", "light"))
+    dress(app, name or remembered().get("theme", "light"))
     return app
-
-
-def dress(app: QApplication, name: str) -> None:
-    """Put the application in light or dark."""
-    theme.choose(name)
-    palette = QPalette()
-    inks = theme.inks
-    palette.setColor(QPalette.ColorRole.Window, inks.paper)
-    palette.setColor(QPalette.ColorRole.Base, inks.paper)
-    palette.setColor(QPalette.ColorRole.Text, inks.ink)
-    palette.setColor(QPalette.ColorRole.WindowText, inks.ink)
-    palette.setColor(QPalette.ColorRole.Highlight, inks.live)
-    palette.setColor(QPalette.ColorRole.PlaceholderText, inks.soft)
-    app.setPalette(palette)
-    app.setStyleSheet(style_sheet())
 
 
 def _size(text: str) -> tuple[int, int]:
@@ -63,40 +51,66 @@ def run(
 ) -> int:
     """Open the window on a design, or write a picture of it and return.
 
+    The empty sheet is painted before anything heavy is imported; the design follows on it.
+
     Raises
     ------
     DesignError
-        When the file, the sheet or the size is not one; before any window opens.
+        When the file, the sheet or the size is not one.
     """
     width, height = _size(size)
-    alive = [stop.key for stop in STOPS if stop.alive]
-    if sheet not in alive:
-        raise DesignError("--sheet", f"“{sheet}”", ", ".join(alive))
-    design = load(file) if file else None
-    app = prepare(theme)
+    if sheet not in _SHEETS:
+        raise DesignError("--sheet", f"“{sheet}”", ", ".join(_SHEETS))
+    if file and not file.startswith("demo:") and not os.path.isfile(file):
+        _load(file)
     if shot:
-        return _shoot(design, file, shot, sheet, width, height)
-    from ridgeline.design.document import Design
-
-    store = Store(design or Design(), system=desk_memory.remembered().get("units", "metric"))
-    if file and not file.startswith("demo:"):
-        store.open(file)
-    window = Window(store, first="brief" if design is None else sheet)
-    window.resize(width, height)
-    window.show()
-    if design is None:
+        return _shoot(file, shot, sheet, width, height, theme)
+    app = prepare(theme)
+    shell = Shell(file.removeprefix("demo:").capitalize() if file else "a new sheet")
+    shell.resize(width, height)
+    shell.show()
+    app.processEvents()
+    window = open_window(file, sheet)
+    shell.adopt(window)
+    if file is None:
         QTimer.singleShot(0, window.offer_unsaved)
     return int(app.exec())
 
 
-def _shoot(design: object, file: str | None, shot: str, sheet: str, width: int, height: int) -> int:
-    from ridgeline.design.document import Design
+def _load(file: str) -> object:
+    from ridgeline.files.design_file import load
 
-    store = Store(design if isinstance(design, Design) else Design(), keep=False)
-    window = Window(store, first=sheet)
+    return load(file)
+
+
+def open_window(file: str | None, sheet: str) -> Window:
+    """Return the window on a design, to be put into a shell."""
+    from ridgeline.design.document import Design
+    from ridgeline.desk.store import Store
+    from ridgeline.desk.window import Window
+    from ridgeline.files.design_file import load
+
+    design = load(file) if file else Design()
+    store = Store(design, system=remembered().get("units", "metric"))
+    if file and not file.startswith("demo:"):
+        store.open(file)
+    window = Window(store, first=sheet if file else "brief")
+    window.setWindowFlags(Qt.WindowType.Widget)
+    return window
+
+
+def _shoot(file: str | None, shot: str, sheet: str, width: int, height: int, theme: str | None) -> int:
+    from ridgeline.design.document import Design
+    from ridgeline.desk.store import Store
+    from ridgeline.desk.window import Window
+    from ridgeline.files.design_file import load
+
+    design = load(file) if file else Design()
+    app = prepare(theme or "light")
+    window = Window(Store(design, keep=False), first=sheet)
     window.resize(width, height)
     window.show()
-    QApplication.processEvents()
+    app.processEvents()
     if not window.grab().save(shot, "PNG"):
         raise DesignError(shot, "a place that cannot be written", "a .png file in a folder that exists")
     window.close()

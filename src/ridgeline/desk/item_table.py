@@ -28,16 +28,16 @@ class Column(NamedTuple):
 
 
 COLUMNS = (
-    Column("item", "name", None, 4.6),
+    Column("item", "name", None, 4.2),
     Column("group", "group", None, 2.2),
-    Column("pieces", "count", None, 1.2),
+    Column("pieces", "count", None, 1.3),
     Column("estimate", "estimate", "mass", 1.6),
     Column("weighed", "weighed", "mass", 1.6),
     Column("in all", "", "mass", 1.5),
     Column("aft", "x", "length", 1.3),
     Column("out", "y", "length", 1.3),
     Column("up", "z", "length", 1.3),
-    Column("of CG band", "", None, 1.9),
+    Column("CG band", "", None, 1.6),
 )
 
 
@@ -82,7 +82,7 @@ class ItemTable(QAbstractTableModel):
         if role != Qt.ItemDataRole.DisplayRole:
             return None
         column = COLUMNS[section]
-        return f"{column.header} {self._store.units[column.quantity].symbol}" if column.quantity else column.header
+        return column.header
 
     def flags(self, index: Index) -> Qt.ItemFlag:
         base = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
@@ -116,7 +116,7 @@ class ItemTable(QAbstractTableModel):
         items = self._store.report.results["masses"].items
         if kind.header == "in all":
             return shown(float(items.mass[row]), "mass", units, self._grams(float(items.mass[row])))
-        if kind.header == "of CG band":
+        if kind.header == "CG band":
             state = self._store.report.results["masses"].state
             share = float(state.x_shares[row]) if state is not None else 0.0
             return f"{100 * share:.0f} %" if share >= 0.005 else "–"

@@ -235,6 +235,7 @@ def ruler(
     fine = step / parts
     edge = rect.top() if top else rect.bottom()
     sign = 1 if top else -1
+    written = -1e9
     for value in ticks(low, high, fine):
         x = rect.left() + (value - low) * scale
         ratio = value / step
@@ -247,7 +248,9 @@ def ruler(
             half_width = width_of(label, LABEL) / 2
             place = min(max(x, rect.left() + half_width + 2), rect.right() - half_width - 2)
             base = rect.bottom() - 3 if top else rect.top() + 11
-            write(p, place, base, label, LABEL, inks.soft, align=CENTRE)
+            if place - half_width > written + 3:
+                write(p, place, base, label, LABEL, inks.soft, align=CENTRE)
+                written = place + half_width
     if unit:
         write(p, rect.right() + 4, rect.center().y() + 4, unit, LABEL, inks.soft)
 

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from importlib import resources
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtWidgets import QApplication
 
 FAMILY = "B612"
 SCALE_END, LABEL, VALUE, HEADING, TITLE, VITAL = 10, 11, 12, 13, 16, 18
@@ -140,3 +141,18 @@ def style_sheet() -> str:
     QComboBox:focus {{ border-bottom: 2px solid {n["live"]}; }}
     QComboBox::drop-down {{ width: 12px; border: none; }}
     """
+
+
+def dress(app: QApplication, name: str) -> None:
+    """Put the application in light or dark."""
+    theme.choose(name)
+    palette = QPalette()
+    inks = theme.inks
+    palette.setColor(QPalette.ColorRole.Window, inks.paper)
+    palette.setColor(QPalette.ColorRole.Base, inks.paper)
+    palette.setColor(QPalette.ColorRole.Text, inks.ink)
+    palette.setColor(QPalette.ColorRole.WindowText, inks.ink)
+    palette.setColor(QPalette.ColorRole.Highlight, inks.live)
+    palette.setColor(QPalette.ColorRole.PlaceholderText, inks.soft)
+    app.setPalette(palette)
+    app.setStyleSheet(style_sheet())

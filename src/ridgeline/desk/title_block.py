@@ -67,7 +67,8 @@ class VitalCell(QAbstractButton):
         wanted = self._store.report.wanted.get(self.key)
         if figure.value is None:
             write(p, 12, 42, "–", VITAL, inks.soft)
-            write(p, 32, 41, fit(figure.why_not, self.width() - 40, LABEL), LABEL, inks.soft)
+            write(p, 32, 41, "not yet", LABEL, inks.soft)
+            self.setToolTip(f"{figure.label}: {figure.why_not}")
             return
         colour = self._colour(figure.value, wanted)
         used = write(p, 12, 42, shown(figure.value, quantity, units), VITAL, inks.ink)
@@ -136,6 +137,8 @@ class TitleBlock(QWidget):
 
     def _place_name(self) -> None:
         wide = min(width_of(self.name.text(), 15, bold=True) + 12, MARGIN_WIDTH - 60)
+        if not self.name.hasFocus():
+            self.name.setCursorPosition(0)
         self.name.setGeometry(self.width() - MARGIN_WIDTH + 12, 8, int(max(wide, 90)), 24)
 
     def _scale_words(self) -> str:
@@ -153,7 +156,8 @@ class TitleBlock(QWidget):
         line(p, left, 43.5, self.width(), 43.5, inks.hair)
         note = store.design.note
         room = MARGIN_WIDTH - 34 - self.name.width()
-        write(p, self.width() - 14, 25, fit(note, room, LABEL), LABEL, inks.soft, align="right")
+        if room > 60:
+            write(p, self.width() - 14, 25, fit(note, room, LABEL), LABEL, inks.soft, align="right")
         saved = "never" if store.path is None else ("no, edited" if store.unsaved else "yes")
         if store.path is None and not store.unsaved:
             saved = "sample" if store.design.surfaces else "new"

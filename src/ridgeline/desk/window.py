@@ -23,6 +23,7 @@ from ridgeline.design.document import Design
 from ridgeline.desk.margin import Margin
 from ridgeline.desk.paint import fit, line, path_of, pen, write
 from ridgeline.desk.sheets.base import Sheet
+from ridgeline.desk.shell import LEAST_SIZE
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
 from ridgeline.desk.title_block import HEIGHT as TITLE_HEIGHT
@@ -32,7 +33,7 @@ from ridgeline.desk.widgets.buttons import RuledButton, TextButton
 from ridgeline.desk.widgets.command_line import CommandLine
 from ridgeline.desk.working import WorkingPanel
 from ridgeline.errors import DesignError
-from ridgeline.files import desk_memory
+from ridgeline.files import choices, desk_memory
 
 BAR = 28
 _SAMPLE = "demo:whimbrel"
@@ -166,7 +167,7 @@ class Window(QMainWindow):
     def __init__(self, store: Store, *, first: str = "brief") -> None:
         super().__init__()
         self.store = store
-        self.setMinimumSize(1100, 700)
+        self.setMinimumSize(*LEAST_SIZE)
         self.setAcceptDrops(True)
         self._body = QWidget(self)
         self.setCentralWidget(self._body)
@@ -338,7 +339,7 @@ class Window(QMainWindow):
 
     def turn_theme(self) -> None:
         """Change between light and dark."""
-        from ridgeline.desk.app import dress
+        from ridgeline.desk.theme import dress
 
         app = QApplication.instance()
         if isinstance(app, QApplication):
@@ -355,9 +356,9 @@ class Window(QMainWindow):
         self._remember(units=system)
         self.bar.update()
 
-    def _remember(self, **choices: str) -> None:
+    def _remember(self, **chosen: str) -> None:
         try:
-            desk_memory.remember(**choices)
+            choices.remember(**chosen)
         except DesignError as error:
             self.notice.say(str(error), grave=True)
 

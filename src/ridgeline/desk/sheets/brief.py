@@ -23,7 +23,7 @@ from ridgeline.engine.sizing.purposes import PURPOSES
 from ridgeline.units import shown, with_unit
 
 _LEFT = 246
-_PURPOSE_ROW = 22
+_PURPOSE_ROW, _TIGHT_ROW, _TIGHT_BELOW = 22, 17, 640
 
 CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
     "brief.build_method": (
@@ -73,12 +73,13 @@ class PurposeRow(QAbstractButton):
             p.fillRect(self.rect(), inks.wash)
             p.fillRect(QRectF(0, 0, 3, self.height()), inks.live)
         colour = inks.live if live else inks.ink
-        write(p, 8, 15, values.label, VALUE, colour, chosen)
+        base = self.height() // 2 + 4
+        write(p, 8, base, values.label, VALUE, colour, chosen)
         unit = self._store.units["loading"]
         low, high = (f"{v * unit.factor:.0f}" for v in values.loading)
-        write(p, 158, 15, f"{low}–{high}", LABEL, colour, align="right")
-        write(p, 206, 15, "–".join(f"{v:g}" for v in values.thrust_ratio), LABEL, colour, align="right")
-        self._silhouette(p, QRectF(214, 3, 30, 16))
+        write(p, 158, base, f"{low}–{high}", LABEL, colour, align="right")
+        write(p, 206, base, "–".join(f"{v:g}" for v in values.thrust_ratio), LABEL, colour, align="right")
+        self._silhouette(p, QRectF(214, self.height() / 2 - 8, 30, 16))
         rule(p, 0, self.height() - 1, self.width())
 
     def _silhouette(self, p: QPainter, box: QRectF) -> None:
@@ -278,14 +279,19 @@ class BriefSheet(Sheet):
             ),
         )
 
+    @property
+    def _row(self) -> int:
+        return _TIGHT_ROW if self.height() < _TIGHT_BELOW else _PURPOSE_ROW
+
     def arrange(self) -> None:
         for index, row in enumerate(self.purposes.values()):
-            row.setGeometry(PAD, 62 + index * _PURPOSE_ROW, _LEFT, _PURPOSE_ROW)
+            row.setGeometry(PAD, 62 + index * self._row, _LEFT, self._row)
             row.setChecked(row.key == self.store.design.brief.purpose)
         for button in (*self.words.values(), self.packs):
             button.refresh()
-        top = 62 + len(self.purposes) * _PURPOSE_ROW + 38
+        top = 62 + len(self.purposes) * self._row + 38
         self.wishes.setGeometry(PAD, top, _LEFT, self.height() - top - 46)
+        self.wishes.tight = self.height() < _TIGHT_BELOW
         self.wishes.flow()
         self.lay_out_button.setGeometry(PAD, self.height() - 42, _LEFT, 32)
         right = PAD + _LEFT + 20
@@ -307,7 +313,7 @@ class BriefSheet(Sheet):
         unit = self.store.units["loading"].symbol
         write(p, PAD + 158, 48, unit, LABEL, inks.soft, align="right")
         write(p, PAD + 206, 48, "T/W", LABEL, inks.soft, align="right")
-        heading(p, PAD, 62 + len(self.purposes) * _PURPOSE_ROW + 24, _LEFT, "Wishes", "press an underlined value")
+        heading(p, PAD, 62 + len(self.purposes) * self._row + 24, _LEFT, "Wishes", "press an underlined value")
         right = PAD + _LEFT + 20
         line(p, right - 10.5, 36, right - 10.5, self.height() - 8, inks.hair)
         write(p, right, 48, "What the wishes allow", 13, bold=True)

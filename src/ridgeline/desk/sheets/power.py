@@ -58,7 +58,7 @@ class PowerSheet(Sheet):
             handle.chosen = True
         self.swaps: dict[str, RuledButton] = {}
         for link in LINKS:
-            button = RuledButton(self, f"Choose another {NAMES[link] if link == 'esc' else NAMES[link].lower()}")
+            button = RuledButton(self, f"Change {NAMES[link] if link == 'esc' else NAMES[link].lower()}")
             button.clicked.connect(lambda _=False, k=link: self._choose(k))
             self.swaps[link] = button
 

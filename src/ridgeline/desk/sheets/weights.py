@@ -183,7 +183,10 @@ class WeightsSheet(Sheet):
         self._draw_budget(p, QRectF(split + 14, 36, self.width() - PAD - split - 14, self._table_top() - 48))
         rule(p, PAD, self._table_top() - 10, self.width() - 2 * PAD)
         write(p, PAD, self._table_top() + 8, "Items", 13, bold=True)
-        words = "double-press a value to type another; dashed ring = estimate, disc = weighed"
+        units = self.store.units
+        words = (
+            f"{units['mass'].symbol} and {units['length'].symbol}; double-press a value to type; dashed ring = estimate"
+        )
         write(p, self.width() - PAD, self._table_top() + 8, words, LABEL, theme.inks.soft, align="right")
 
     def _draw_aircraft(self, p: QPainter, room: QRectF) -> None:
@@ -242,7 +245,7 @@ class WeightsSheet(Sheet):
                     int(index),
                     bool(items.weighed[index]),
                 )
-        self._label_discs(p, side, [int(k) for k in order[:6]])
+        self._label_discs(p, side, [int(k) for k in order[: 6 if self.width() > 700 else 4]])
 
     def _label_discs(self, p: QPainter, side: View, heaviest: list[int]) -> None:
         """Name the heaviest items above the aircraft, in two rows from nose to tail, each with a leader to its disc."""

@@ -163,6 +163,8 @@ class ConstraintPlot(QWidget):
         seen = [point for point in points if area.top() + 22 < point.y() < area.bottom() - 8]
         share = {"ceiling": 0.5, "climb": 0.86, "turn": 0.62, "roll": 0.30}.get(item.key, 0.5)
         at = seen[int(share * (len(seen) - 1))] if seen else points[0]
+        half = width_of(self._words(item), LABEL, ruling) / 2 + 4
+        at = QPointF(min(max(at.x(), area.left() + half), area.right() - half), at.y())
         if area.top() + 10 < at.y() < area.bottom():
             write(
                 p,
@@ -189,7 +191,7 @@ class ConstraintPlot(QWidget):
         line(p, x, area.top(), x, area.bottom(), theme.inks.ink, 2 if ruling else 1.2)
         words = self._words(item)
         p.save()
-        p.translate(x + (-5 if item.side == "right" else 15), area.bottom() - 8)
+        p.translate(x + (-5 if item.side == "right" else 15), area.bottom() - 24)
         p.rotate(-90)
         metrics = QFontMetricsF(font(LABEL, ruling))
         p.fillRect(

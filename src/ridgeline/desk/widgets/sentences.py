@@ -11,7 +11,7 @@ from ridgeline.desk.paint import width_of, write
 from ridgeline.desk.theme import VALUE, theme
 from ridgeline.desk.widgets.fields import PathField
 
-_LINE = 23
+_LINE, _TIGHT_LINE = 23, 20
 
 
 @dataclass(frozen=True)
@@ -28,6 +28,16 @@ class Sentences(QWidget):
         super().__init__(parent)
         self._sentences: tuple[Sentence, ...] = ()
         self._words: list[tuple[float, float, str]] = []
+        self._line = _LINE
+
+    @property
+    def tight(self) -> bool:
+        """Tell whether lines are set closer, for a small window."""
+        return self._line == _TIGHT_LINE
+
+    @tight.setter
+    def tight(self, on: bool) -> None:
+        self._line = _TIGHT_LINE if on else _LINE
 
     def tell(self, sentences: tuple[Sentence, ...]) -> None:
         """Set the paragraphs."""
@@ -54,7 +64,7 @@ class Sentences(QWidget):
                         x, y = self._room_for(wide, x, y)
                     self._words.append((x, y + 14, word))
                     x += wide + space
-            x, y = 0.0, y + _LINE + 5
+            x, y = 0.0, y + self._line + (2 if self.tight else 5)
         self.update()
         return y
 
@@ -64,7 +74,7 @@ class Sentences(QWidget):
         return bool(following) and isinstance(following[0], str) and following[0][:1] in ".,"
 
     def _room_for(self, wide: float, x: float, y: int) -> tuple[float, int]:
-        return (0.0, y + _LINE) if x > 0 and x + wide > self.width() else (x, y)
+        return (0.0, y + self._line) if x > 0 and x + wide > self.width() else (x, y)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         p = QPainter(self)

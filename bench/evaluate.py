@@ -1,0 +1,48 @@
+"""Cost of one evaluation after an edit, as a ratio to a first evaluation, and of 2 000 items.
+
+Run: ./.venv/bin/python bench/evaluate.py
+"""
+
+from __future__ import annotations
+
+import statistics
+import time
+from collections.abc import Callable
+
+from ridgeline.design.paths import put
+from ridgeline.engine.pipeline import Evaluator, evaluate
+from ridgeline.files.design_file import load
+
+
+def median_ms(action: Callable[[int], object], rounds: int = 40) -> float:
+    """Return the median time of an action, ms."""
+    times = []
+    for index in range(rounds):
+        begun = time.perf_counter()
+        action(index)
+        times.append(1e3 * (time.perf_counter() - begun))
+    return statistics.median(times)
+
+
+def main() -> None:
+    """Print the costs."""
+    design = load("demo:whimbrel")
+    whole = median_ms(lambda _i: evaluate(design))
+    print(f"whole evaluation of the demo {whole:.2f} ms")
+    many = design.model_copy(update={"parts": (*design.parts, *(design.parts[3] for _ in range(2000)))})
+    for name, base, path, value in (
+        ("tip chord", design, "surfaces[0].stations[2].chord", 0.140),
+        ("pack place", design, "parts[0].x", 0.180),
+        ("propeller", design, "power.propeller.pitch", 0.150),
+        ("name only", design, "name", None),
+        ("one of 2 017 items", many, "parts[0].x", 0.180),
+    ):
+        evaluator = Evaluator()
+        evaluator(base)
+        edits = [put(base, path, f"plane {k}" if value is None else value + 1e-5 * k) for k in range(40)]
+        cost = median_ms(lambda i, e=edits, v=evaluator: v(e[i]))
+        print(f"after an edit of {name}: {cost:.2f} ms, {cost / whole:.2f} of a whole evaluation")
+
+
+if __name__ == "__main__":
+    main()
