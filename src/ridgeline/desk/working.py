@@ -276,7 +276,7 @@ class WorkingPanel(QWidget):
         for item in self.influences:
             step = with_unit(item.step, item.quantity, units)
             factor = units[figure.quantity].factor
-            change = f"{item.change * factor:+.{max(units[figure.quantity].decimals, 1)}f}".replace("-", "−")
+            change = f"{item.change * factor:+.2g}".replace("-", "−")
             write(p, left, y, fit(item.label, room - 126, LABEL), LABEL)
             write(p, left + room - 62, y, f"+{step}", LABEL, inks.soft, align="right")
             write(p, left + room, y, change, LABEL, inks.live, align="right")

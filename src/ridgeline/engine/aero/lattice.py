@@ -1,0 +1,254 @@
+"""A vortex lattice of all lifting surfaces together: horseshoes on the chord planes, one solve for many cases.
+
+The geometry is flat panels along the stations; incidence, twist, camber and deflections enter through the
+normals, so that one factored matrix serves angle of attack, sideslip, rates and every control. Wakes trail
+straight aft. Valid for attached flow, small angles, low speed, aspect ratio above about 1.5.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+Array = NDArray[np.float64]
+_AFT = np.array([1.0, 0.0, 0.0])
+_MIRROR = np.array([1.0, -1.0, 1.0])
+#: A wake that passes another surface is smeared over this share of the span: a real one has rolled up and sunk.
+_WAKE_CORE = 0.01
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """One panelled surface: its starboard or lone side as stations in aircraft axes.
+
+    ``leading`` (n, 3) leading-edge places root to tip, m; ``chord`` (n,) m; ``angle`` (n,) angle of the zero-lift
+    line to the x axis, rad; ``moment`` section moment coefficient about the quarter chord at zero lift;
+    ``pressure`` dynamic pressure there over that of flight. ``mirrored`` surfaces get their other side by image.
+
+    Camber enters as its thin-airfoil zero-lift angle and couple, which are exact for any number of panels.
+    """
+
+    leading: Array
+    chord: Array
+    angle: Array
+    mirrored: bool
+    moment: float = 0.0
+    pressure: float = 1.0
+
+
+@dataclass(frozen=True)
+class Lattice:
+    """Panels of all sheets, starboard and lone sides only; shapes (n, 3) and (n,).
+
+    ``sheet`` and ``strip`` index each panel's sheet and its strip over all sheets; ``area`` is the panel's own,
+    ``chord`` its strip's, ``out`` the strip's middle along the unfolded panel.
+    """
+
+    left: Array
+    right: Array
+    control: Array
+    normal: Array
+    angle: Array
+    area: Array
+    chord: Array
+    out: Array
+    moment: Array
+    sheet: NDArray[np.int64]
+    strip: NDArray[np.int64]
+    mirrored: NDArray[np.bool_]
+    pressure: Array
+    reach: float
+
+    @property
+    def bound(self) -> Array:
+        """Bound vortex of each panel, from its inner to its outer end, m."""
+        return self.right - self.left
+
+    @property
+    def middle(self) -> Array:
+        """Middle of each bound vortex, where the force acts, m."""
+        return 0.5 * (self.left + self.right)
+
+
+def _spread(breaks: Array, count: int, cosine: bool) -> tuple[Array, Array]:
+    """Divide a half span at its breaks into strips: edges and control places (cosine middles, not arithmetic)."""
+    edges: list[float] = [float(breaks[0])]
+    middles: list[float] = []
+    reach = breaks[-1] - breaks[0]
+
+    def at(theta: ArrayLike) -> Array:
+        # Quarter cosine: fine at the tip, where the load falls off, coarse at the mirrored root.
+        return breaks[0] + reach * np.sin(np.asarray(theta))
+
+    for inner, outer in pairwise(breaks):
+        share = (outer - inner) / reach
+        if cosine:
+            a, b = np.arcsin((inner - breaks[0]) / reach), np.arcsin(min((outer - breaks[0]) / reach, 1.0))
+            n = max(2, round(count * (b - a) / (0.5 * np.pi)))
+            theta = np.linspace(a, b, n + 1)
+            edges += list(at(theta[1:]))
+            middles += list(at(0.5 * (theta[1:] + theta[:-1])))
+        else:
+            n = max(1, round(count * share))
+            places = np.linspace(inner, outer, n + 1)
+            edges += list(places[1:])
+            middles += list(0.5 * (places[1:] + places[:-1]))
+    return np.array(edges), np.array(middles)
+
+
+def build(sheets: Sequence[Sheet], along: int = 4, across: int | Sequence[int] = 14, *, cosine: bool = True) -> Lattice:
+    """Panel the sheets.
+
+    Parameters
+    ----------
+    sheets : sequence of Sheet
+    along : int
+        Panels along the chord.
+    across : int or sequence of int
+        Strips across a half span, shared out between stations; one number, or one for each sheet.
+    cosine : bool
+        Space strips by the cosine law (finer at the tips); evenly otherwise.
+
+    Raises
+    ------
+    ValueError
+        When there is no sheet.
+    """
+    if not sheets:
+        raise ValueError("a lattice needs at least one surface")
+    parts: list[dict[str, Array]] = []
+    strips = 0
+    counts = [across] * len(sheets) if isinstance(across, int) else across
+    for index, (sheet, count) in enumerate(zip(sheets, counts, strict=True)):
+        part = _panel(sheet, along, count, cosine)
+        part["sheet"] = np.full(len(part["area"]), index)
+        part["strip"] = part["strip"] + strips
+        strips = int(part["strip"].max()) + 1
+        parts.append(part)
+    joined = {name: np.concatenate([part[name] for part in parts]) for name in parts[0]}
+    reach = float(max(np.ptp(sheet.leading[:, 1]) * (2 if sheet.mirrored else 1) for sheet in sheets))
+    reach = max(reach, float(max(np.ptp(sheet.leading[:, 2]) for sheet in sheets)))
+    return Lattice(
+        reach=reach,
+        sheet=joined.pop("sheet").astype(np.int64),
+        strip=joined.pop("strip").astype(np.int64),
+        mirrored=joined.pop("mirrored").astype(bool),
+        **joined,
+    )
+
+
+def _panel(sheet: Sheet, along: int, across: int, cosine: bool) -> dict[str, Array]:
+    lead, chord = sheet.leading, sheet.chord
+    steps = np.hypot(np.diff(lead[:, 1]), np.diff(lead[:, 2]))
+    out = np.concatenate([[0.0], np.cumsum(steps)])
+    edges, middles = _spread(out, across, cosine)
+
+    def place(s: Array) -> Array:
+        return np.column_stack([np.interp(s, out, lead[:, k]) for k in range(3)])
+
+    def width(s: Array) -> Array:
+        return np.interp(s, out, chord)
+
+    inner, outer = edges[:-1], edges[1:]
+    # One strip after another, each from nose to tail.
+    fraction = (np.arange(along)[None, :] + np.array([0.25, 0.75])[:, None]) / along
+
+    def at(s: Array, share: Array) -> Array:
+        return (place(s)[:, None, :] + (width(s)[:, None] * share[None, :])[..., None] * _AFT).reshape(-1, 3)
+
+    left, right = at(inner, fraction[0]), at(outer, fraction[0])
+    control = at(middles, fraction[1])
+    span = place(outer) - place(inner)
+    span[:, 0] = 0.0
+    axis = span / np.linalg.norm(span, axis=1)[:, None]
+    count = len(middles)
+    strip_area = 0.5 * (width(inner) + width(outer)) * (outer - inner)
+    return {
+        "left": left,
+        "right": right,
+        "control": control,
+        "normal": np.repeat(np.cross(_AFT, axis), along, axis=0),
+        "angle": np.repeat(np.interp(middles, out, sheet.angle), along),
+        "area": np.repeat(strip_area / along, along),
+        "chord": np.repeat(width(middles), along),
+        "out": np.repeat(middles, along),
+        "moment": np.full(count * along, sheet.moment),
+        "strip": np.repeat(np.arange(count), along),
+        "mirrored": np.full(count * along, sheet.mirrored),
+        "pressure": np.full(count * along, sheet.pressure),
+    }
+
+
+def influence(lattice: Lattice, points: Array, *, image: bool, own: NDArray[np.int64] | None = None) -> Array:
+    """Return the velocity each unit horseshoe (or its mirror image) makes at points, shape (m, n, 3), 1/m.
+
+    ``own`` is the sheet of each point: wakes are smeared only where they pass another sheet.
+
+    Source
+    ------
+    Biot–Savart for a bound segment and two semi-infinite legs along +x (Katz and Plotkin, Low-Speed
+    Aerodynamics, ch. 10 and 12): docs/theory.md §7.
+    """
+    a, b = lattice.left, lattice.right
+    if image:
+        a, b = b * _MIRROR, a * _MIRROR
+    core = np.zeros((len(points), len(a)))
+    if own is not None:
+        foreign = own[:, None] != lattice.sheet[None, :]
+        core = np.where(foreign, (_WAKE_CORE * lattice.reach) ** 2, 0.0)
+    r1, r2 = points[:, None, :] - a[None], points[:, None, :] - b[None]
+    d1, d2 = np.sqrt(np.einsum("ijk,ijk->ij", r1, r1)), np.sqrt(np.einsum("ijk,ijk->ij", r2, r2))
+    cross = np.cross(r1, r2)
+    square = np.einsum("ijk,ijk->ij", cross, cross)
+    span = b - a
+    toward = r1 / np.maximum(d1, 1e-12)[..., None] - r2 / np.maximum(d2, 1e-12)[..., None]
+    reach = np.einsum("jk,ijk->ij", span, toward)
+    scale = np.maximum(square, 1e-12 * np.einsum("jk,jk->j", span, span)[None, :] ** 2)
+    bound = cross * (reach / scale)[..., None]
+    return (bound - _leg(r1, d1, core) + _leg(r2, d2, core)) / (4 * np.pi)
+
+
+def _leg(r: Array, d: Array, core: Array) -> Array:
+    """Return 4π times the velocity of a unit vortex from a point aft to infinity, at ``r`` from that point."""
+    off = r[..., 1] ** 2 + r[..., 2] ** 2
+    factor = (1 + r[..., 0] / np.maximum(d, 1e-12)) / np.maximum(off + core, 1e-12)
+    velocity = np.zeros_like(r)
+    velocity[..., 1] = -r[..., 2] * factor
+    velocity[..., 2] = r[..., 1] * factor
+    return velocity
+
+
+class Solver:
+    """The factored lattice: circulation for any onset flow, symmetric or antisymmetric.
+
+    ``solves`` counts the factorisations made, so that a test can prove when none was needed.
+    """
+
+    solves = 0
+
+    def __init__(self, lattice: Lattice) -> None:
+        Solver.solves += 1
+        self.lattice = lattice
+        self._direct = influence(lattice, lattice.control, image=False, own=lattice.sheet)
+        image = influence(lattice, lattice.control, image=True, own=lattice.sheet)
+        self._image = image * lattice.mirrored[None, :, None]
+        n = lattice.normal
+        direct = np.einsum("ijk,ik->ij", self._direct, n)
+        mirror = np.einsum("ijk,ik->ij", self._image, n)
+        self._even, self._odd = direct + mirror, direct - mirror
+
+    def circulation(self, wash: Array, *, symmetric: bool) -> Array:
+        """Return circulations, m²/s per m/s, that cancel a normal wash (n,) or (n, k) on the panels.
+
+        Parameters
+        ----------
+        wash : ndarray
+            Onset flow through each panel along its normal, over the flight speed.
+        symmetric : bool
+            Whether port carries the same circulation as starboard, or the opposite.
+        """
+        return np.linalg.solve(self._even if symmetric else self._odd, -wash)

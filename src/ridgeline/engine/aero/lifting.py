@@ -1,0 +1,210 @@
+"""Forces and moments of a solved lattice: coefficients, derivatives, span loading and induced drag."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ridgeline.engine.aero.lattice import Lattice, Solver
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Scale:
+    """What coefficients refer to: area m², span m, chord m, and the moment centre (3,), m."""
+
+    area: float
+    span: float
+    chord: float
+    centre: Array
+
+
+@dataclass(frozen=True)
+class Longitudinal:
+    """Lift and pitching moment (nose up) coefficients of a symmetric case."""
+
+    lift: float
+    pitch: float
+
+
+@dataclass(frozen=True)
+class Lateral:
+    """Side force (to starboard), roll (starboard down) and yaw (nose to starboard) coefficients."""
+
+    side: float
+    roll: float
+    yaw: float
+
+
+def wash_of_angle(lattice: Lattice) -> Array:
+    """Return the wash of one radian of angle of attack, shape (n,)."""
+    return lattice.normal[:, 2].copy()
+
+
+def wash_of_sideslip(lattice: Lattice) -> Array:
+    """Return the wash of one radian of sideslip, wind from starboard, shape (n,)."""
+    return -lattice.normal[:, 1]
+
+
+def wash_of_roll(lattice: Lattice, scale: Scale) -> Array:
+    """Return the wash of a unit helix angle p b/2V, starboard wing going down, shape (n,)."""
+    r = lattice.control - scale.centre
+    flow = np.column_stack([np.zeros(len(r)), -r[:, 2], r[:, 1]])
+    return np.einsum("ij,ij->i", flow, lattice.normal) * 2 / scale.span
+
+
+def wash_of_pitch(lattice: Lattice, scale: Scale) -> Array:
+    """Return the wash of a unit pitch rate q c/2V, nose going up, shape (n,)."""
+    r = lattice.control - scale.centre
+    return r[:, 0] * lattice.normal[:, 2] * 2 / scale.chord
+
+
+def wash_of_yaw(lattice: Lattice, scale: Scale) -> Array:
+    """Return the wash of a unit yaw rate r b/2V, nose going to starboard, shape (n,)."""
+    r = lattice.control - scale.centre
+    return r[:, 0] * lattice.normal[:, 1] * 2 / scale.span
+
+
+def wash_of_control(lattice: Lattice, sheet: int, start: float, end: float, effect: float) -> Array:
+    """Return the wash of one radian of a control between two places along a sheet, shape (n,).
+
+    ``effect`` is the flap effectiveness; strips partly covered count in proportion to their middle only.
+    """
+    inside = (lattice.sheet == sheet) & (lattice.out >= start) & (lattice.out <= end)
+    return np.where(inside, effect, 0.0)
+
+
+def _forces(lattice: Lattice, circulation: Array) -> Array:
+    """Return the force on each starboard or lone panel over ρ V², shape (n, 3): Γ x̂ × l."""
+    bound = lattice.bound
+    load = circulation * lattice.pressure
+    return np.column_stack([np.zeros(len(load)), -load * bound[:, 2], load * bound[:, 1]])
+
+
+def longitudinal(lattice: Lattice, circulation: Array, scale: Scale, *, couples: Array | None = None) -> Longitudinal:
+    """Sum a symmetric case; ``couples`` (n,) are section moment coefficients to add about the quarter chord."""
+    force = _forces(lattice, circulation)
+    both = 1.0 + lattice.mirrored
+    arm = lattice.middle - scale.centre
+    lift = float(np.sum(both * force[:, 2]))
+    pitch = float(np.sum(both * -arm[:, 0] * force[:, 2]))
+    # A canted panel's couple turns about its own span: only its level part pitches the aircraft.
+    if couples is not None:
+        own = both * lattice.pressure * couples * lattice.area * lattice.chord * lattice.normal[:, 2]
+        pitch += 0.5 * float(np.sum(own))
+    return Longitudinal(2 * lift / scale.area, 2 * pitch / (scale.area * scale.chord))
+
+
+def lateral(lattice: Lattice, circulation: Array, scale: Scale) -> Lateral:
+    """Sum an antisymmetric case."""
+    force = _forces(lattice, circulation)
+    both = 1.0 + lattice.mirrored
+    arm = lattice.middle - scale.centre
+    side = float(np.sum(both * force[:, 1]))
+    roll = -float(np.sum(both * (arm[:, 1] * force[:, 2] - arm[:, 2] * force[:, 1])))
+    yaw = -float(np.sum(both * arm[:, 0] * force[:, 1]))
+    size = scale.area * scale.span
+    return Lateral(2 * side / scale.area, 2 * roll / size, 2 * yaw / size)
+
+
+@dataclass(frozen=True)
+class SpanLoading:
+    """Per strip (s,): sheet, place out along the panel, y, z, width, chord (all m), and local lift coefficient."""
+
+    sheet: NDArray[np.int64]
+    out: Array
+    y: Array
+    z: Array
+    width: Array
+    chord: Array
+    c_l: Array
+
+
+def span_loading(lattice: Lattice, circulation: Array) -> SpanLoading:
+    """Return the local lift coefficients of the strips, c_l = 2 Σ Γ/(V c)."""
+    first = np.unique(lattice.strip, return_index=True)[1]
+    total = np.bincount(lattice.strip, weights=circulation)
+    chord = lattice.chord[first]
+    width = np.hypot(lattice.bound[first, 1], lattice.bound[first, 2])
+    return SpanLoading(
+        lattice.sheet[first],
+        lattice.out[first],
+        lattice.middle[first, 1],
+        lattice.middle[first, 2],
+        width,
+        chord,
+        2 * total / chord,
+    )
+
+
+def induced_drag(lattice: Lattice, circulation: Array, area: float) -> float:
+    """Return the induced drag coefficient of a symmetric case from the wake far aft.
+
+    Source
+    ------
+    Trefftz plane: D_i = −½ρ Σ Γ w_n Δs over all strips (Katz and Plotkin, ch. 8): docs/theory.md §7.
+    """
+    first = np.unique(lattice.strip, return_index=True)[1]
+    strength = np.bincount(lattice.strip, weights=circulation)
+    a, b = lattice.left[first][:, 1:], lattice.right[first][:, 1:]
+    both = lattice.mirrored[first]
+    flip = np.array([-1.0, 1.0])
+    a_all, b_all = np.vstack([a, (b * flip)[both]]), np.vstack([b, (a * flip)[both]])
+    gamma = np.concatenate([strength, strength[both]])
+    # Cosine-spaced strips are judged at their cosine middles, where the control points are.
+    middle = lattice.control[first][:, 1:]
+
+    def flow(points: Array, legs: Array) -> Array:
+        r = points[:, None, :] - legs[None]
+        square = np.maximum(np.einsum("ijk,ijk->ij", r, r), 1e-12)
+        return np.stack([-r[..., 1], r[..., 0]], axis=-1) / (2 * np.pi * square[..., None])
+
+    wash = np.einsum("ijk,j->ik", flow(middle, b_all) - flow(middle, a_all), gamma)
+    span = b - a
+    # The strip's normal times its width is (−Δz, Δy).
+    through = wash[:, 1] * span[:, 0] - wash[:, 0] * span[:, 1]
+    drag = -0.5 * float(np.sum(strength * through * (1.0 + both)))
+    return 2 * drag / area
+
+
+@dataclass(frozen=True)
+class Derivatives:
+    """The stability derivatives of a lattice about a moment centre, per radian or per unit rate.
+
+    ``zero`` is the case of built-in angles at zero body angle, with the sections' own moments.
+    """
+
+    zero: Longitudinal
+    alpha: Longitudinal
+    pitch_rate: Longitudinal
+    beta: Lateral
+    roll_rate: Lateral
+    yaw_rate: Lateral
+    zero_circulation: Array
+    alpha_circulation: Array
+
+    def neutral_point(self, scale: Scale) -> float:
+        """Return the place behind the datum where lift from angle of attack acts, m."""
+        return float(scale.centre[0] - scale.chord * self.alpha.pitch / self.alpha.lift)
+
+
+def derivatives(solver: Solver, scale: Scale) -> Derivatives:
+    """Solve the basic cases and sum them."""
+    lattice = solver.lattice
+    even = np.column_stack([lattice.angle, wash_of_angle(lattice), wash_of_pitch(lattice, scale)])
+    odd = np.column_stack([wash_of_sideslip(lattice), wash_of_roll(lattice, scale), wash_of_yaw(lattice, scale)])
+    zero, alpha, pitch = solver.circulation(even, symmetric=True).T
+    beta, roll, yaw = solver.circulation(odd, symmetric=False).T
+    return Derivatives(
+        longitudinal(lattice, zero, scale, couples=lattice.moment),
+        longitudinal(lattice, alpha, scale),
+        longitudinal(lattice, pitch, scale),
+        lateral(lattice, beta, scale),
+        lateral(lattice, roll, scale),
+        lateral(lattice, yaw, scale),
+        zero,
+        alpha,
+    )
