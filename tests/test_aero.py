@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 from ridgeline.engine.aero import neutral_point as hand
 from ridgeline.engine.aero.atmosphere import GRAVITY, density, dynamic_viscosity
 from ridgeline.engine.aero.drag import DragModel, drag
+from ridgeline.engine.aero.flap import flap_effectiveness, flap_lift_arm
 from ridgeline.engine.aero.section_outline import outline_of
 from ridgeline.engine.aero.sections import SECTIONS, drag_coefficient, lift_limit, mean_line, thin_airfoil
 from ridgeline.engine.aero.stall import airframe_cl_max, stall_speed
-from ridgeline.engine.aero.trim import TrimTerms, flap_effectiveness, flap_lift_arm, trim
 
 
 @pytest.mark.parametrize(
@@ -153,61 +153,6 @@ def test_glide_ratio_of_a_foam_camera_plane_is_of_the_trade():
     speed = np.linspace(6, 25, 100)
     ratio = 0.742 * GRAVITY / drag(MODEL, speed, 0.742, 1.225, 1.79e-5)
     assert 5 < ratio.max() < 14
-
-
-def terms(**more):
-    base = {
-        "wing_slope": 4.5,
-        "wing_zero_lift": -0.04,
-        "wing_incidence": 0.03,
-        "wing_moment": -0.05,
-        "tail_slope": 3.8,
-        "tail_incidence": 0.0,
-        "tail_area_ratio": 0.2,
-        "tail_volume": 0.5,
-        "downwash": 0.4,
-        "pressure_ratio": 0.95,
-        "control_effect": 0.5,
-        "control_on_wing": False,
-        "control_arm": 0.2,
-    }
-    return TrimTerms(**(base | more))
-
-
-def neutral(t):
-    return hand.hand_neutral_point(
-        t.wing_slope, t.tail_slope, t.tail_area_ratio, t.tail_volume, t.downwash, t.pressure_ratio
-    ).fraction
-
-
-@given(st.floats(0.15, 1.0), st.floats(0.2, 0.4))
-def test_trim_balances_lift_and_moment_of_wing_and_tail_summed_apart(c_l, cg):
-    t = terms()
-    found = trim(t, c_l, cg, neutral(t))
-    wing = t.wing_slope * (found.alpha + t.wing_incidence - t.wing_zero_lift)
-    wash = t.downwash * wing / t.wing_slope
-    tail = t.pressure_ratio * t.tail_slope * (found.alpha + t.tail_incidence - wash + t.control_effect * found.control)
-    assert wing + t.tail_area_ratio * tail == pytest.approx(c_l)
-    moment = t.wing_moment + wing * (cg - 0.25) - tail * (t.tail_volume - t.tail_area_ratio * (cg - 0.25))
-    assert moment == pytest.approx(0, abs=1e-9)
-
-
-def test_a_balance_further_forward_needs_more_up_elevator():
-    t = terms()
-    assert trim(t, 0.5, 0.25, neutral(t)).control < trim(t, 0.5, 0.35, neutral(t)).control
-
-
-def test_a_tailless_aircraft_trims_with_elevons_up():
-    t = terms(
-        tail_slope=0.0, tail_area_ratio=0.0, tail_volume=0.0, control_on_wing=True, wing_moment=0.0, wing_zero_lift=0.0
-    )
-    found = trim(t, 0.5, 0.18, 0.25)
-    assert found.control < 0
-    assert trim(t, 0.5, 0.12, 0.25).control < found.control
-
-
-def test_a_control_that_does_nothing_gives_no_trim():
-    assert trim(terms(control_effect=0.0), 0.5, 0.3, 0.45) is None
 
 
 def test_flap_effectiveness_and_arm_match_thin_airfoil_theory():

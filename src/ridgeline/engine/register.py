@@ -41,6 +41,7 @@ REGISTER: dict[str, Entry] = {
     "stability.cl_alpha": Entry("Lift slope", "per_radian", "whole aircraft"),
     "stability.neutral_point_x": Entry("Neutral point", "length", "behind the datum"),
     "stability.neutral_point_fraction": Entry("Neutral point", "fraction", "as a share of the mean chord"),
+    "stability.neutral_point_hand": Entry("Neutral point by hand", "fraction", "check by the pencil-and-paper formula"),
     "stability.static_margin": Entry("Static margin", "fraction", "neutral point less balance point, in mean chords"),
     "stability.cm_alpha": Entry("Pitch stiffness", "per_radian", "moment slope about the balance point"),
     "trim.alpha": Entry("Body angle in cruise", "angle", "nose up positive"),

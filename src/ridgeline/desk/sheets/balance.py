@@ -28,7 +28,6 @@ from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, pack_reach, rail_reach
 from ridgeline.engine.figures import BAND, Remedy
-from ridgeline.engine.sizing.purposes import RULE_TAILED, RULE_TAILLESS
 from ridgeline.units import shown, with_unit
 
 _BARS_TOP, _RULER_TOP, _RULER_HEIGHT = 62, 142, 44
@@ -223,23 +222,24 @@ class BalanceSheet(Sheet):
         b = report.results["balance"]
         cg = report.figures["balance.cg_fraction"]
         neutral = report.figures["stability.neutral_point_fraction"]
-        habit = RULE_TAILLESS if b.tailless else RULE_TAILED
+        habit = b.habit
         y = _BARS_TOP
         top = y - 24
         cg_x = self._percent(100 * b.cg_fraction)
-        self._bar_label(
-            p,
-            "Rule of thumb",
-            y,
-            f"{_percents(habit)}, habit for {'tailless' if b.tailless else 'tailed'} planes",
-        )
-        box = QRectF(
-            self._percent(100 * habit[0]), y - 9, self._percent(100 * habit[1]) - self._percent(100 * habit[0]), 11
-        )
-        hatch(p, box, inks.soft, rising=False)
-        p.setPen(pen(inks.soft, 1))
-        p.drawRect(box)
-        y += 21
+        if habit is not None:
+            self._bar_label(
+                p,
+                "Rule of thumb",
+                y,
+                f"{_percents(habit)}, habit for {'tailless' if b.tailless else 'tailed'} planes",
+            )
+            box = QRectF(
+                self._percent(100 * habit[0]), y - 9, self._percent(100 * habit[1]) - self._percent(100 * habit[0]), 11
+            )
+            hatch(p, box, inks.soft, rising=False)
+            p.setPen(pen(inks.soft, 1))
+            p.drawRect(box)
+            y += 21
         if b.target is not None and b.neutral is not None:
             margins = (b.neutral - b.target[1], b.neutral - b.target[0])
             words = f"Neutral point less {100 * margins[0]:.0f} to {100 * margins[1]:.0f} %"
@@ -285,15 +285,10 @@ class BalanceSheet(Sheet):
             x = self._percent(100 * neutral.value)
             line(p, x, top, x, bottom + _RULER_HEIGHT, inks.predicted, 1.2, dash=True)
             place = x + 6 if x - cg_x > 84 or x < cg_x else x + max(6, 90 - (x - cg_x))
-            write(
-                p,
-                place,
-                top + 2,
-                f"NP {100 * neutral.value:.1f} ± {100 * BAND * neutral.sigma:.1f} %, hand formula",
-                VALUE,
-                inks.predicted,
-                halo=True,
-            )
+            by_hand = report.value("stability.neutral_point_hand")
+            check = "" if by_hand is None else f", hand check {100 * by_hand:.0f} %"
+            words = f"NP {100 * neutral.value:.1f} ± {100 * BAND * neutral.sigma:.1f} %{check}".replace("-", "−")
+            write(p, place, top + 2, words, VALUE, inks.predicted, halo=True)
 
     def _bar_label(self, p: QPainter, left: str, y: float, right: str) -> None:
         marks = self._bars_left(), self._bars_right()
@@ -302,7 +297,7 @@ class BalanceSheet(Sheet):
 
     def _bar_values(self) -> list[float]:
         b = self.store.report.results["balance"]
-        values = [*(RULE_TAILLESS if b.tailless else RULE_TAILED), b.cg_fraction]
+        values = [*(b.habit or ()), b.cg_fraction]
         values += [*b.target, *b.first_throw, b.neutral] if b.target is not None else []
         reach = pack_reach(self.store.design, self.store.report)
         return values + list(reach or ())

@@ -10,12 +10,13 @@ from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.engine.sizing.purposes import RULE_TAILED, RULE_TAILLESS
 from ridgeline.engine.weights.levers import ballast_for, slide_for
 
 #: Sideways offset worth a word, as a share of the span (0.1 % is 1 mm on a 1 m wing).
 _SIDEWAYS_SHARE = 0.005
 _MOST_BALLAST = 0.30
+#: Lattice and hand formula agree within a few % c̄ on plain layouts (handbook of the trade §7).
+_HAND_GAP = 0.05
 
 
 def pack_on_rail(design: Design) -> int | None:
@@ -62,6 +63,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
         return
     yield _fore_and_aft(design, report, balanced)
     yield from _schools(balanced)
+    yield from _hand_check(report)
     yield from _sideways(design, report)
 
 
@@ -197,7 +199,9 @@ def _ballast(
 
 
 def _schools(balanced: Any) -> Iterator[Finding]:
-    habit = RULE_TAILLESS if balanced.tailless else RULE_TAILED
+    habit = balanced.habit
+    if habit is None:
+        return
     low, high = balanced.target
     both_low, both_high = max(habit[0], low), min(habit[1], high)
     if both_low <= both_high:
@@ -229,6 +233,35 @@ def _schools(balanced: Any) -> Iterator[Finding]:
             Measured(habit[0], "fraction", 0, bare=True),
             Measured(habit[1], "fraction", 0),
         ),
+    )
+
+
+def _hand_check(report: Report) -> Iterator[Finding]:
+    """Compare the lattice with the pencil-and-paper formula where that holds."""
+    by_hand, solved = report.value("stability.neutral_point_hand"), report.value("stability.neutral_point_fraction")
+    if by_hand is None or solved is None:
+        return
+    gap = by_hand - solved
+    words = (Measured(solved, "fraction", 1, bare=True), Measured(by_hand, "fraction", 1))
+    if abs(gap) > _HAND_GAP:
+        yield Finding(
+            "balance.hand_check",
+            "look",
+            "balance",
+            say("Lattice and hand check differ by {}.", Measured(abs(gap), "fraction")),
+            say("{} and {}. Plain layouts agree within 5 %: look for an odd shape, or a number typed wrong.", *words),
+            (),
+            ("stability.neutral_point_hand",),
+        )
+        return
+    yield Finding(
+        "balance.hand_check",
+        "settled",
+        "balance",
+        say("The hand check agrees: neutral point {} and {}.", *words),
+        say("The lattice takes all surfaces and their wakes together; the formula fits on a scrap of paper."),
+        (),
+        ("stability.neutral_point_hand",),
     )
 
 

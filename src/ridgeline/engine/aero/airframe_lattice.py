@@ -10,10 +10,10 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.engine.aero import lifting
+from ridgeline.engine.aero.flap import flap_effectiveness, flap_lift_arm
 from ridgeline.engine.aero.lattice import Sheet, Solver, build
 from ridgeline.engine.aero.neutral_point import TAIL_PRESSURE_RATIO
 from ridgeline.engine.aero.sections import SLOPE_FACTOR, mean_line
-from ridgeline.engine.aero.trim import flap_effectiveness, flap_lift_arm
 from ridgeline.engine.geometry.reference import TAILS, Reference
 from ridgeline.engine.geometry.surfaces import placed_leading_edge, station_arrays
 
@@ -158,8 +158,9 @@ def trim(model: AirframeLattice, c_l: float, cg_fraction: float, body_shift: flo
 
 @dataclass(frozen=True)
 class Stall:
-    """Where a section first meets its limit: the airframe's lift there, the angle, and the share of the half span."""
+    """Where a section first meets its limit: strip, airframe's lift and angle there, and share of the half span."""
 
+    strip: int
     cl_max: float
     alpha: float
     where: float
@@ -188,4 +189,4 @@ def critical_section(model: AirframeLattice, limits: Array) -> Stall:
     sheet = int(zero.sheet[first])
     reach = float(zero.out[zero.sheet == sheet].max() + 0.5 * zero.width[zero.sheet == sheet][-1])
     lift = model.found.zero.lift + alpha * model.found.alpha.lift
-    return Stall(lift, alpha, float(zero.out[first]) / reach, model.roles[sheet], model.loading(alpha))
+    return Stall(first, lift, alpha, float(zero.out[first]) / reach, model.roles[sheet], model.loading(alpha))

@@ -48,6 +48,8 @@ PURPOSES: dict[str, PurposeValues] = {
 #: The rule of thumb beside the computed target, fractions of c̄ (handbook of the trade §6).
 RULE_TAILED: Range = (0.25, 0.33)
 RULE_TAILLESS: Range = (0.15, 0.20)
+#: Margin wanted with a foreplane, whatever the purpose (handbook of the trade §14).
+FOREPLANE_MARGIN: Range = (0.10, 0.20)
 #: First throw ahead of the settled balance, fractions of c̄.
 FIRST_THROW_TAILED: Range = (0.03, 0.05)
 FIRST_THROW_TAILLESS: Range = (0.01, 0.02)

@@ -1,10 +1,12 @@
 """The stages of an evaluation: each turns part of the document into results and registered figures."""
 
+from ridgeline.engine.stages.balancing import balance
 from ridgeline.engine.stages.common import Outcome
 from ridgeline.engine.stages.flying import flight
 from ridgeline.engine.stages.masses import loading, masses
 from ridgeline.engine.stages.shape import air, bodies, shape
-from ridgeline.engine.stages.stability import balance, speeds, stability
+from ridgeline.engine.stages.speeds import speeds
+from ridgeline.engine.stages.stability import lattice, stability
 from ridgeline.engine.stages.standing import standing
 from ridgeline.engine.stages.trimming import trimmed
 
@@ -14,6 +16,7 @@ __all__ = [
     "balance",
     "bodies",
     "flight",
+    "lattice",
     "loading",
     "masses",
     "shape",

@@ -16,7 +16,7 @@ from ridgeline.engine.power.pack import RESERVE
 from ridgeline.engine.stages.common import NO_POWER, NO_WING, Air, Outcome
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Bodies, Shape
-from ridgeline.engine.stages.stability import Speeds
+from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.standing import Standing
 from ridgeline.engine.weights.rollup import MassState
 

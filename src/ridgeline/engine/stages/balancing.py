@@ -1,0 +1,138 @@
+"""The balance stage: the balance point against the neutral point and the wanted margin."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ridgeline.design.brief import Brief
+from ridgeline.engine.figures import Figure, Put, absent, derive, put
+from ridgeline.engine.sizing.purposes import (
+    FIRST_THROW_TAILED,
+    FIRST_THROW_TAILLESS,
+    FOREPLANE_MARGIN,
+    PURPOSES,
+    RULE_TAILED,
+    RULE_TAILLESS,
+    middle,
+)
+from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome
+from ridgeline.engine.stages.masses import Masses
+from ridgeline.engine.stages.shape import Shape
+from ridgeline.engine.stages.stability import Stability
+
+
+@dataclass(frozen=True)
+class Balance:
+    """Balance as fractions of c̄: now, neutral point, aim, and first throw (None where unknown).
+
+    ``habit`` is the rule of thumb, None for foreplanes, which have none.
+    """
+
+    cg_fraction: float
+    neutral: float | None
+    target: tuple[float, float] | None
+    aim: float | None
+    first_throw: tuple[float, float] | None
+    habit: tuple[float, float] | None
+    tailless: bool
+
+
+def balance(form: Shape, mass: Masses, stable: Stability | None, brief: Brief) -> Outcome:
+    """Compare the centre of gravity with the neutral point and the wanted margin."""
+    keys = (
+        "balance.cg_fraction",
+        "balance.cg_from_root",
+        "balance.target_low",
+        "balance.target_high",
+        "balance.first_flight",
+        "stability.static_margin",
+        "stability.cm_alpha",
+    )
+    ref, state = form.reference, mass.state
+    if ref is None or state is None:
+        why = NO_WING if ref is None else NO_MASS
+        return Outcome(None, tuple(absent(key, why) for key in keys))
+    cg_x = Put(float(state.cg[0]), "balance point", "length", float(state.sigma_cg[0]), "balance.cg_x")
+    fraction = derive(
+        "balance.cg_fraction",
+        "({x_cg} − {x_mac})/{mac}",
+        lambda x_cg, x_mac, mac: (x_cg - x_mac) / mac,
+        {
+            "x_cg": cg_x,
+            "x_mac": Put(ref.mac_x_le, "leading edge of the mean chord", "length", 0.0, "wing.mac_x_le"),
+            "mac": Put(ref.mac, "mean chord", "length", 0.0, "wing.mac"),
+        },
+        source="docs/theory.md §6",
+    )
+    from_root = derive(
+        "balance.cg_from_root",
+        "{x_cg} − {x_root}",
+        lambda x_cg, x_root: x_cg - x_root,
+        {"x_cg": cg_x, "x_root": Put(ref.x_root_le, "root leading edge", "length")},
+        source="docs/theory.md §6",
+    )
+    assert fraction.value is not None
+    if stable is None:
+        why = "the lattice gives no neutral point for these surfaces"
+        result = Balance(fraction.value, None, None, None, None, None, False)
+        return Outcome(result, (fraction, from_root, *(absent(key, why) for key in keys[2:])))
+    return _balance_targets(fraction, from_root, stable, brief)
+
+
+def _balance_targets(fraction: Figure, from_root: Figure, stable: Stability, brief: Brief) -> Outcome:
+    assert fraction.value is not None
+    neutral = Put(
+        stable.neutral_fraction,
+        "neutral point",
+        "fraction",
+        stable.neutral_sigma,
+        "stability.neutral_point_fraction",
+    )
+    low_margin, high_margin = FOREPLANE_MARGIN if stable.foreplane else PURPOSES[brief.purpose].static_margin
+    wished = min(max(brief.static_margin, low_margin), high_margin) if stable.foreplane else brief.static_margin
+    source = f"{HANDBOOK} §§3, 6: from the neutral point and the margin the purpose wants"
+
+    def target(key: str, margin: float, label: str) -> Figure:
+        row = {"n": neutral, "SM": Put(margin, label, "fraction")}
+        return derive(key, "{n} − {SM}", lambda n, SM: n - SM, row, source=source)
+
+    front = target("balance.target_low", high_margin, "greatest margin wanted")
+    back = target("balance.target_high", low_margin, "least margin wanted")
+    ahead = FIRST_THROW_TAILLESS if stable.tailless else FIRST_THROW_TAILED
+    aim = stable.neutral_fraction - wished
+    first = derive(
+        "balance.first_flight",
+        "{n} − {SM} − {ahead}",
+        lambda n, SM, ahead: n - SM - ahead,
+        {
+            "n": neutral,
+            "SM": Put(wished, "margin aimed at", "fraction"),
+            "ahead": Put(middle(ahead), "ahead of it for a first flight", "fraction"),
+        },
+        source=source,
+    )
+    margin = derive(
+        "stability.static_margin",
+        "{n} − {cg}",
+        lambda n, cg: n - cg,
+        {"n": neutral, "cg": put(fraction, "balance point")},
+        source="docs/theory.md §7",
+    )
+    assert margin.value is not None
+    stiffness = derive(
+        "stability.cm_alpha",
+        "−{a}·{SM}",
+        lambda a, SM: -a * SM,
+        {"a": Put(stable.slope, "lift slope", "per_radian", 0.04 * stable.slope), "SM": put(margin)},
+        source="docs/theory.md §7",
+    )
+    result = Balance(
+        fraction.value,
+        stable.neutral_fraction,
+        (stable.neutral_fraction - high_margin, stable.neutral_fraction - low_margin),
+        aim,
+        (aim - ahead[1], aim - ahead[0]),
+        None if stable.foreplane else (RULE_TAILLESS if stable.tailless else RULE_TAILED),
+        stable.tailless,
+    )
+    return Outcome(result, (fraction, from_root, front, back, first, margin, stiffness))
