@@ -12,6 +12,7 @@ from ridgeline.engine.aero.lifting import wash_of_control
 from ridgeline.engine.geometry.reference import combine_wings
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.pipeline import evaluate
+from ridgeline.library import demo_names
 
 
 def surface(role="wing", half=0.6, root=0.2, tip=0.2, **more):
@@ -96,7 +97,7 @@ def test_the_critical_section_meets_its_limit_and_no_other_passes_it():
     assert found.role == "wing"
 
 
-@pytest.mark.parametrize("name", ["whimbrel"])
+@pytest.mark.parametrize("name", demo_names())
 def test_refining_the_lattice_moves_the_demos_neutral_point_less_than_half_a_percent(name, monkeypatch):
     from ridgeline.engine.aero import airframe_lattice
     from ridgeline.files.design_file import load

@@ -8,6 +8,7 @@ from ridgeline.errors import DesignError
 from ridgeline.files import atomic, choices, desk_memory
 from ridgeline.files.atomic import previous_of
 from ridgeline.files.design_file import from_text, load, save, to_text
+from ridgeline.library import demo_names, demo_text
 
 
 def test_a_saved_design_opens_equal(whimbrel, tmp_path):
@@ -91,10 +92,9 @@ def test_a_demo_that_does_not_exist_names_those_that_do():
         load("demo:pelican")
 
 
-def test_the_demo_file_is_written_as_this_program_writes_it(whimbrel):
-    from ridgeline.library import demo_text
-
-    assert demo_text("whimbrel") == to_text(whimbrel)
+@pytest.mark.parametrize("name", demo_names())
+def test_every_demo_file_is_written_as_this_program_writes_it(name):
+    assert demo_text(name) == to_text(load(f"demo:{name}"))
 
 
 def test_recent_files_are_newest_first_without_doubles_and_without_the_gone(tmp_path):

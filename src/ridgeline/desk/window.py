@@ -36,7 +36,12 @@ from ridgeline.errors import DesignError
 from ridgeline.files import choices, desk_memory
 
 BAR = 28
-_SAMPLE = "demo:whimbrel"
+_SAMPLES = (
+    ("whimbrel", "Saltmarsh Whimbrel, V-tail camera plane"),
+    ("dunlin", "Sandbar Dunlin, swept tailless, printed"),
+    ("avocet", "Tideline Avocet, canard pusher on booms"),
+    ("turnstone", "Jetty Turnstone, small biplane"),
+)
 _FILTER = "Ridgeline designs (*.ridge);;All files (*)"
 
 
@@ -265,7 +270,9 @@ class Window(QMainWindow):
         self._action(design, "Open…", "Ctrl+O", self.choose_open)
         self.recent = design.addMenu("Recent")
         self.recent.aboutToShow.connect(self._fill_recent)
-        self._action(design, "Open the sample", "", lambda: self.open(_SAMPLE))
+        samples = design.addMenu("Samples")
+        for name, words in _SAMPLES:
+            samples.addAction(words).triggered.connect(lambda _=False, n=name: self.open(f"demo:{n}"))
         design.addSeparator()
         self._action(design, "Save", "Ctrl+S", self.save)
         self._action(design, "Save as…", "Ctrl+Shift+S", self.choose_save)

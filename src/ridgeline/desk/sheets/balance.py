@@ -32,6 +32,7 @@ from ridgeline.units import shown, with_unit
 
 _BARS_TOP, _RULER_TOP, _RULER_HEIGHT = 62, 142, 44
 _FOOT = 124
+_LABEL_ROOM = 190
 
 
 class BalanceSheet(Sheet):
@@ -260,7 +261,7 @@ class BalanceSheet(Sheet):
             y += 21
         reach = pack_reach(self.store.design, self.store.report)
         if reach is not None:
-            self._bar_label(p, "Pack on its rail can reach", y, f"{100 * reach[0]:.0f} to {100 * reach[1]:.0f} %")
+            self._bar_label(p, "Pack on its rail can reach", y, _percents(reach))
             x1, x2 = self._percent(100 * reach[0]), self._percent(100 * reach[1])
             line(p, x1, y - 3, x2, y - 3, inks.ink, 1.5)
             for x in (x1, x2):
@@ -291,9 +292,15 @@ class BalanceSheet(Sheet):
             write(p, place, top + 2, words, VALUE, inks.predicted, halo=True)
 
     def _bar_label(self, p: QPainter, left: str, y: float, right: str) -> None:
-        marks = self._bars_left(), self._bars_right()
-        write(p, marks[0] - 10, y, left, LABEL, align="right")
-        write(p, marks[1] + 12, y, right, LABEL, theme.inks.soft)
+        start = min(self._percent(100 * v) for v in self._bar_values())
+        end = min(max(self._percent(100 * v) for v in self._bar_values()), self.width() - 220)
+        if start > _LABEL_ROOM:
+            write(p, start - 10, y, left, LABEL, align="right")
+            write(p, end + 12, y, right, LABEL, theme.inks.soft)
+            return
+        # Bars that begin at the paper's edge leave no room before them: all words go behind.
+        used = write(p, end + 12, y, left, LABEL)
+        write(p, end + 20 + used, y, right, LABEL, theme.inks.soft)
 
     def _bar_values(self) -> list[float]:
         b = self.store.report.results["balance"]
@@ -301,12 +308,6 @@ class BalanceSheet(Sheet):
         values += [*b.target, *b.first_throw, b.neutral] if b.target is not None else []
         reach = pack_reach(self.store.design, self.store.report)
         return values + list(reach or ())
-
-    def _bars_left(self) -> float:
-        return max(min(self._percent(100 * v) for v in self._bar_values()), 170)
-
-    def _bars_right(self) -> float:
-        return min(max(self._percent(100 * v) for v in self._bar_values()), self.width() - 220)
 
     def _draw_side(self, p: QPainter) -> None:
         inks, design, report, view = theme.inks, self.store.design, self.store.report, self._view
@@ -321,7 +322,7 @@ class BalanceSheet(Sheet):
         rect = QRectF(view.x0 + box.left() * view.scale, floor, box.width() * view.scale, 22)
         ruler(p, rect, low, high, nice_step(high - low, max(int(rect.width() / 50), 2)), unit="", box=False)
         line(p, rect.left(), floor, rect.right(), floor, inks.ink)
-        write(p, rect.left() - 8, floor + 19, self.store.units["length"].symbol, LABEL, inks.soft, align="right")
+        write(p, rect.right() + 5, floor + 19, self.store.units["length"].symbol, LABEL, inks.soft)
         if ref is not None:
             wing = next(s for s in design.surfaces if s.role == "wing")
             _x, _y, z = panel_point(wing, ref.mac_y, 0.0, 0.0)
@@ -386,7 +387,8 @@ class BalanceSheet(Sheet):
         if ref is not None:
             root_x = view.at((ref.x_root_le, 0, 0))[0]
             row = head + 36
-            words = self.length(float(state.cg[0]) - ref.x_root_le)
+            gap = float(state.cg[0]) - ref.x_root_le
+            words = self.length(abs(gap))
             dimension(p, root_x, x, row, words, colour=inks.live, bold=True, witness=(row + 26, row))
 
     def _draw_levers(self, p: QPainter) -> None:
@@ -395,7 +397,7 @@ class BalanceSheet(Sheet):
         targets = self._targets()
         for column, (words, aim) in enumerate(targets):
             there = abs(aim - self.store.report.results["balance"].cg_fraction) < 5e-4
-            aside = "it is there" if there else f"{100 * aim:.1f} % c\u0304"
+            aside = "it is there" if there else f"{100 * aim:.1f} % c\u0304".replace("-", "−")
             heading(p, PAD + column * (width + 24), top + 2, width, words, aside)
         if not targets:
             why = self.store.report.figures["stability.static_margin"].why_not

@@ -90,7 +90,7 @@ def draw_upright(p: QPainter, sheet: Sheet, rect: QRectF) -> None:
 def draw_balance_marks(p: QPainter, sheet: Sheet, rect: QRectF) -> None:
     inks = theme.inks
     from_root = sheet.store.report.value("balance.cg_from_root")
-    _title(p, sheet, rect, "Balance marks", "under the wing")
+    _title(p, sheet, rect, "Balance marks", "under the wing" if (from_root or 0.0) >= 0 else "ahead of the wing")
     if from_root is None:
         return
     wing = next((s for s in sheet.store.design.surfaces if s.role == "wing"), None)
@@ -114,6 +114,6 @@ def draw_balance_marks(p: QPainter, sheet: Sheet, rect: QRectF) -> None:
         p.setBrush(Qt.BrushStyle.NoBrush)
     dimension(p, middle - 34, middle + 34, row + 18, sheet.length(apart), witness=(row, row))
     line(p, rect.right() - 56, edge, rect.right() - 56, row, inks.live)
-    write(p, rect.right() - 50, row + 4, sheet.length(from_root), VALUE, inks.live, True)
+    write(p, rect.right() - 50, row + 4, sheet.length(abs(from_root)), VALUE, inks.live, True)
     words = fit("support it here: the nose dips slightly", rect.width(), LABEL)
     write(p, rect.left(), rect.bottom() - 2, words, LABEL, inks.soft)

@@ -29,7 +29,7 @@ from ridgeline.desk.paint import (
     write,
 )
 from ridgeline.desk.sheets.base import PAD, Sheet
-from ridgeline.desk.sheets.shape_overlays import draw_areas, draw_pencil, draw_points
+from ridgeline.desk.sheets.shape_overlays import draw_areas, draw_loading, draw_pencil, draw_points
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton
@@ -46,6 +46,7 @@ _OVERLAYS = (
     ("points", "Balance and neutral point", True),
     ("arm", "Tail arm", True),
     ("areas", "Panel areas", False),
+    ("loading", "Lift along the span", True),
 )
 Grip = tuple[int, int, str]
 
@@ -324,8 +325,9 @@ class ShapeSheet(Sheet):
         ruler(p, QRectF(0, 0, bottom - top, 18), low, high, nice_step(high - low, 8), top=False)
         p.restore()
         y = view.y0 + box.top() * view.scale - 16
-        wing = next((s for s in self.store.design.surfaces if s.role == "wing"), None)
-        if wing is not None:
+        wings = [s for s in self.store.design.surfaces if s.role == "wing"]
+        if wings:
+            wing = max(wings, key=lambda s: s.stations[-1].y + s.y)
             tip = wing.stations[-1].y + wing.y
             x1, x2 = view.at((0, -tip, 0))[0], view.at((0, tip, 0))[0]
             dimension(p, x1, x2, max(y, 66), self.length(2 * tip))
@@ -355,12 +357,16 @@ class ShapeSheet(Sheet):
             quarter = ref.mac_x_le + 0.25 * ref.mac
             arm = report.value("tail.arm") or 0.0
             x = view.x0 + 0.05 * view.scale + 16
-            y1, y2 = view.at((quarter, 0, 0))[1], view.at((quarter + arm, 0, 0))[1]
+            tails = report.results["shape"].tails
+            ahead = tails is not None and tails.foreplane and not report.results["shape"].of("stabiliser", "v_tail")
+            y1, y2 = view.at((quarter, 0, 0))[1], view.at((quarter + (-arm if ahead else arm), 0, 0))[1]
             for y in (y1, y2):
                 line(p, view.x0, y, x + 4, y, inks.hair)
             dimension_up(p, x, y1, y2, f"{self.length(arm)} tail arm")
         if self.overlays["areas"].isChecked():
             draw_areas(p, self, self._plan)
+        if self.overlays["loading"].isChecked():
+            draw_loading(p, self, self._front, self._bottom() + 24)
         if self.overlays["points"].isChecked():
             draw_points(p, self, self._plan, self._side)
 
@@ -439,7 +445,7 @@ class ShapeSheet(Sheet):
         symbol = units[figure.quantity].symbol
         low, high = wanted or (None, None)
         if wanted and ((low is not None and figure.value < low) or (high is not None and figure.value > high)):
-            state_mark(p, PAD + room - 2, y - 14 + 10, "look")
+            state_mark(p, PAD - 8, y - 4, "look")
         write(p, PAD + 106, y, shown(figure.value, figure.quantity, units), VALUE, align="right")
         if wanted and low is not None and high is not None:
             digits = 2 if figure.quantity != "coefficient" else 3

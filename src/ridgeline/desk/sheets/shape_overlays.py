@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import math
 
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
 from ridgeline.desk.drawing import View, panel_point
 from ridgeline.desk.paint import (
     cg_mark,
     line,
+    outline,
+    path_of,
     pen,
     write,
 )
@@ -88,3 +91,30 @@ def draw_areas(p: QPainter, sheet: Sheet, plan: View) -> None:
                     theme.inks.soft,
                     align="centre",
                 )
+
+
+def draw_loading(p: QPainter, sheet: Sheet, front: View, ceiling: float) -> None:
+    """Draw the local lift coefficients at the stall over the front view, their limit dashed, and where they meet."""
+    speeds = sheet.store.report.results["speeds"]
+    if speeds is None or speeds.section is None:
+        return
+    inks, stall = theme.inks, speeds.section
+    load = stall.loading
+    mine = (load.sheet == stall.sheet) & (load.y >= -1e-9)
+    base = front.at((0.0, 0.0, float(load.z[mine].max())))[1] - 10
+    top = min(46.0, max(base - ceiling, 12.0)) / max(float(stall.limits[mine].max()), 0.1)
+    xs = [front.at((0.0, float(y), 0.0))[0] for y in load.y[mine]]
+    mirror = [2 * front.x0 - x for x in reversed(xs)]
+    lift = [base - top * float(c) for c in load.c_l[mine]]
+    limit = [base - top * float(c) for c in stall.limits[mine]]
+    for heights, dash, colour in ((limit, True, inks.soft), (lift, False, inks.predicted)):
+        points = list(zip(mirror, reversed(heights), strict=True)) + list(zip(xs, heights, strict=True))
+        outline(p, path_of(points, closed=False), colour, 1.5, dash=dash)
+    x = front.at((0.0, float(load.y[stall.strip]), 0.0))[0]
+    y = base - top * float(load.c_l[stall.strip])
+    p.setPen(pen(inks.predicted, 1.5))
+    p.setBrush(inks.paper)
+    p.drawEllipse(QRectF(x - 3, y - 3, 6, 6))
+    p.setBrush(Qt.BrushStyle.NoBrush)
+    words = "lift at the stall, limit dashed"
+    write(p, xs[-1], limit[-1] - 4, words, LABEL, inks.predicted, align="right", halo=True)

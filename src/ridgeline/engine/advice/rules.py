@@ -11,7 +11,7 @@ from ridgeline.design.paths import apply
 from ridgeline.engine.advice import balance_rules, brief_rules, power_rules, shape_rules, weight_rules
 from ridgeline.engine.figures import Figure, Finding, Remedy, Report
 from ridgeline.engine.power.pack import continuous_current
-from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
+from ridgeline.engine.sizing.purposes import FOREPLANE_MARGIN, PURPOSES, loading_range
 from ridgeline.errors import DesignError
 
 #: Share of an ESC's rating to use at most: 20–30 % headroom (handbook of the trade §8).
@@ -35,6 +35,12 @@ def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Mappin
         "flight.climb_rate": (brief.climb_rate, None),
         "tail.volume_v": values.volume_v,
     }
+    roles = [surface.role for surface in design.surfaces]
+    if roles.count("wing") > 1:
+        # Span squared over the area of all wings says nothing about any one of them.
+        del wanted["wing.aspect_ratio"]
+    if "foreplane" in roles and not {"stabiliser", "v_tail"} & set(roles):
+        wanted["stability.static_margin"] = FOREPLANE_MARGIN
     if values.volume_h[1] > 0:
         wanted["tail.volume_h"] = values.volume_h
     if design.power is not None:

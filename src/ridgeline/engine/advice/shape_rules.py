@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from ridgeline.design.airframe import Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
+from ridgeline.engine.aero.airframe_lattice import washout_for
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.phrase import Measured, say
@@ -14,6 +15,8 @@ from ridgeline.engine.sizing.purposes import PURPOSES
 
 #: A remedy aims this far into the wanted range, so that the next small edit does not undo it.
 _INTO_RANGE = 0.25
+#: A stall that starts further out than the first drops a wing; the remedy brings it within the second (half spans).
+_TIP_STALL, _INBOARD = 0.62, 0.50
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -33,6 +36,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
             say("Nothing turns the nose back into the wind."),
         )
     yield from _stall(design, report)
+    yield from _stall_place(design, report)
 
 
 def _volume(
@@ -200,6 +204,53 @@ def _stall(design: Design, report: Report) -> Iterator[Finding]:
         ),
         ("speed.stall",),
     )
+
+
+def _stall_place(design: Design, report: Report) -> Iterator[Finding]:
+    """Judge where the stall starts: at the root of a wing, or first at a foreplane."""
+    speeds, model = report.results["speeds"], report.results["lattice"]
+    if speeds is None or speeds.section is None or model is None:
+        return
+    stall = speeds.section
+    share = Measured(stall.where, "fraction", 0)
+    canard = any(s.role == "foreplane" for s in design.surfaces)
+    if canard and stall.role == "wing":
+        yield Finding(
+            "speed.stall.wing_first",
+            "stop",
+            "shape",
+            say("The wing stalls before the foreplane."),
+            say("Then the tail drops and nothing lowers the nose. Give the foreplane more incidence or less area."),
+        )
+        return
+    if canard or stall.where <= _TIP_STALL:
+        what = "foreplane" if canard else "wing"
+        place = "so the nose drops by itself" if canard else "so the ailerons still answer"
+        yield Finding(
+            "speed.stall.place",
+            "settled",
+            "shape",
+            say(f"The stall starts {{}} out on the {what}.", share),
+            say(f"The section there meets its limit first, {place}."),
+        )
+        return
+    twist = washout_for(model, stall, _INBOARD)
+    yield Finding(
+        "speed.stall.tip",
+        "look",
+        "shape",
+        say("The stall starts near the tip, {} out.", share),
+        say("A wing drops without warning. Washout or a wider tip brings the stall inboard."),
+        () if twist is None else (_washout(design, stall.sheet, twist),),
+    )
+
+
+def _washout(design: Design, index: int, twist: float) -> Remedy:
+    stations = design.surfaces[index].stations
+    tip = stations[-1].y
+    twisted = tuple(s.model_copy(update={"twist": s.twist - twist * s.y / tip}) for s in stations)
+    text = say("Twist the tip {} down: stall starts inboard", Measured(twist, "angle"))
+    return Remedy("washout", text, (Change(f"surfaces[{index}].stations", twisted),))
 
 
 def _widen(design: Design, wings: list[int], factor: float) -> Iterator[Change]:

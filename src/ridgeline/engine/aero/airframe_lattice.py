@@ -165,6 +165,8 @@ class Stall:
     alpha: float
     where: float
     role: str
+    sheet: int
+    limits: Array
     loading: lifting.SpanLoading
 
 
@@ -189,4 +191,35 @@ def critical_section(model: AirframeLattice, limits: Array) -> Stall:
     sheet = int(zero.sheet[first])
     reach = float(zero.out[zero.sheet == sheet].max() + 0.5 * zero.width[zero.sheet == sheet][-1])
     lift = model.found.zero.lift + alpha * model.found.alpha.lift
-    return Stall(first, lift, alpha, float(zero.out[first]) / reach, model.roles[sheet], model.loading(alpha))
+    return Stall(
+        first, lift, alpha, float(zero.out[first]) / reach, model.roles[sheet], sheet, limits, model.loading(alpha)
+    )
+
+
+def washout_for(model: AirframeLattice, stall: Stall, inboard: float, most: float = 0.105) -> float | None:
+    """Return the least washout of the stalling wing's tip, rad, that brings the stall inboard, or None within ``most``.
+
+    Parameters
+    ----------
+    inboard : float
+        Share of the half span the stall must start within.
+
+    Source
+    ------
+    Twist growing in proportion to the distance out; the loading is linear in it, so one solve serves every amount.
+    """
+    lattice = model.solver.lattice
+    mine = lattice.sheet == stall.sheet
+    reach = float(lattice.out[mine].max())
+    wash = np.where(mine, -lattice.out / reach, 0.0)
+    change = lifting.span_loading(lattice, model.solver.circulation(wash, symmetric=True)).c_l
+    zero = lifting.span_loading(lattice, model.found.zero_circulation)
+    slope = lifting.span_loading(lattice, model.found.alpha_circulation).c_l
+    for washout in np.arange(0.25, math.degrees(most) + 1e-9, 0.25):
+        twist = math.radians(float(washout))
+        with np.errstate(divide="ignore", invalid="ignore"):
+            angle = np.where(slope > 0.2, (stall.limits - zero.c_l - twist * change) / slope, np.inf)
+        first = int(np.argmin(angle))
+        if int(zero.sheet[first]) == stall.sheet and zero.out[first] <= inboard * reach:
+            return twist
+    return None
