@@ -91,7 +91,7 @@ _COMMON: dict[str, DisplayUnit] = {
     "speed_constant": DisplayUnit("rpm/V", 1, 0),
     "rotation": DisplayUnit("rpm", 1, 0),
     "time": DisplayUnit("min", 1 / 60, 0),
-    "per_radian": DisplayUnit("per rad", 1, 2),
+    "per_radian": DisplayUnit("per rad", 1, 3),
     "power_loading": DisplayUnit("g/W", 1e3, 1),
     "acceleration": DisplayUnit("m/s²", 1, 2),
     "viscosity": DisplayUnit("µPa s", 1e6, 1),

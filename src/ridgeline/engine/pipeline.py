@@ -36,7 +36,7 @@ STAGES: tuple[Stage, ...] = (
     Stage(
         "flight",
         stages.flight,
-        ("power", "shape", "bodies", "masses", "speeds", "air", "surfaces", "standing"),
+        ("power", "shape", "bodies", "masses", "speeds", "air", "surfaces", "standing", "lattice"),
     ),
 )
 _FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power")

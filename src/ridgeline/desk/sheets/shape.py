@@ -24,12 +24,11 @@ from ridgeline.desk.paint import (
     pen,
     rule,
     ruler,
-    state_mark,
     wrap,
     write,
 )
 from ridgeline.desk.sheets.base import PAD, Sheet
-from ridgeline.desk.sheets.shape_overlays import draw_areas, draw_loading, draw_pencil, draw_points
+from ridgeline.desk.sheets.shape_overlays import draw_areas, draw_loading, draw_pencil, draw_points, draw_proportion
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton
@@ -428,27 +427,9 @@ class ShapeSheet(Sheet):
         ):
             if y > self._bottom() - 102 - 19 * len(self.overlays):
                 break
-            self._draw_proportion(p, key, words, y, room)
+            draw_proportion(p, self, key, words, y, room)
             y += 19
         heading(p, PAD, self._bottom() - 82 - 19 * len(self.overlays), room, "Overlays")
         if report.results["stability"] is None:
             for row, words in enumerate(wrap(report.figures["stability.cl_alpha"].why_not, room, LABEL)[:2]):
                 write(p, PAD, y + 6 + 15 * row, words, LABEL, inks.look)
-
-    def _draw_proportion(self, p: QPainter, key: str, words: str, y: float, room: float) -> None:
-        inks, units, report = theme.inks, self.store.units, self.store.report
-        figure, wanted = report.figures[key], report.wanted.get(key)
-        write(p, PAD, y, words, LABEL, inks.soft)
-        if figure.value is None:
-            write(p, PAD + 106, y, "–", VALUE, inks.soft, align="right")
-            return
-        symbol = units[figure.quantity].symbol
-        low, high = wanted or (None, None)
-        if wanted and ((low is not None and figure.value < low) or (high is not None and figure.value > high)):
-            state_mark(p, PAD - 8, y - 4, "look")
-        write(p, PAD + 106, y, shown(figure.value, figure.quantity, units), VALUE, align="right")
-        if wanted and low is not None and high is not None:
-            digits = 2 if figure.quantity != "coefficient" else 3
-            write(p, PAD + room, y, f"{low:.{digits}g}–{high:.{digits}g}", 10, inks.soft, align="right")
-        else:
-            write(p, PAD + 110, y, symbol, LABEL, inks.soft)

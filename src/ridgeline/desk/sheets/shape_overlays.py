@@ -14,11 +14,12 @@ from ridgeline.desk.paint import (
     outline,
     path_of,
     pen,
+    state_mark,
     write,
 )
-from ridgeline.desk.sheets.base import Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.units import with_unit
+from ridgeline.units import shown, with_unit
 
 
 def draw_points(p: QPainter, sheet: Sheet, plan: View, side: View) -> None:
@@ -118,3 +119,23 @@ def draw_loading(p: QPainter, sheet: Sheet, front: View, ceiling: float) -> None
     p.setBrush(Qt.BrushStyle.NoBrush)
     words = "lift at the stall, limit dashed"
     write(p, xs[-1], limit[-1] - 4, words, LABEL, inks.predicted, align="right", halo=True)
+
+
+def draw_proportion(p: QPainter, sheet: Sheet, key: str, words: str, y: float, room: float) -> None:
+    """Write one proportion with its wanted range, marked where it lies outside."""
+    inks, units, report = theme.inks, sheet.store.units, sheet.store.report
+    figure, wanted = report.figures[key], report.wanted.get(key)
+    write(p, PAD, y, words, LABEL, inks.soft)
+    if figure.value is None:
+        write(p, PAD + 106, y, "–", VALUE, inks.soft, align="right")
+        return
+    symbol = units[figure.quantity].symbol
+    low, high = wanted or (None, None)
+    if wanted and ((low is not None and figure.value < low) or (high is not None and figure.value > high)):
+        state_mark(p, PAD - 8, y - 4, "look")
+    write(p, PAD + 106, y, shown(figure.value, figure.quantity, units), VALUE, align="right")
+    if wanted and low is not None and high is not None:
+        digits = 2 if figure.quantity != "coefficient" else 3
+        write(p, PAD + room, y, f"{low:.{digits}g}–{high:.{digits}g}", 10, inks.soft, align="right")
+    else:
+        write(p, PAD + 110, y, symbol, LABEL, inks.soft)

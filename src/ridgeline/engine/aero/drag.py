@@ -11,8 +11,8 @@ from numpy.typing import ArrayLike, NDArray
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.sections import drag_coefficient
 
-#: Span efficiency of plain straight wings with a body in the way (Hoerner, Fluid-Dynamic Drag, ch. 7).
-SPAN_EFFICIENCY = 0.80
+#: What a body in the way costs of the surfaces' own span efficiency (Hoerner, Fluid-Dynamic Drag, ch. 7).
+BODY_SHARE = 0.93
 #: Boxy bodies with open joints against a smooth flat plate of the same wetted area.
 _BODY_FORM = 1.6
 #: Gaps, horns, hinges, leads: share added to the sum of the parts (one home-built aircraft in another).
@@ -24,7 +24,7 @@ DRAG_SIGMA = 0.20 / 1.645
 
 @dataclass(frozen=True)
 class DragModel:
-    """What the polar needs: areas m², mean chord m, forms and lengths."""
+    """What the polar needs: areas m², mean chord m, forms, lengths, and the surfaces' own span efficiency."""
 
     area: float
     aspect_ratio: float
@@ -35,6 +35,7 @@ class DragModel:
     body_wetted: float
     body_length: float
     gear_frontal: float
+    span_efficiency: float = 0.86
 
 
 def drag(model: DragModel, speed: ArrayLike, mass: float, air_density: float, viscosity: float) -> NDArray[np.float64]:
@@ -54,5 +55,5 @@ def drag(model: DragModel, speed: ArrayLike, mass: float, air_density: float, vi
     body_reynolds = air_density * v * max(model.body_length, 1e-3) / viscosity
     body = _BODY_FORM * 0.074 * body_reynolds**-0.2 * model.body_wetted
     gear = _WHEEL_CD * model.gear_frontal
-    induced = model.area * c_l**2 / (math.pi * model.aspect_ratio * SPAN_EFFICIENCY)
+    induced = model.area * c_l**2 / (math.pi * model.aspect_ratio * BODY_SHARE * model.span_efficiency)
     return q * (_ROUGHNESS * (wing + tail + body + gear) + induced)

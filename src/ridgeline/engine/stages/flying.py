@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import math
+from dataclasses import replace
+
 from ridgeline.design.airframe import Surface
 from ridgeline.design.power import PowerTrain
+from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
 from ridgeline.engine.figures import Figure, Put, absent, derive
@@ -38,6 +42,7 @@ def flight(
     here: Air,
     surfaces: tuple[Surface, ...],
     stand: Standing | None,
+    model_of: AirframeLattice | None,
 ) -> Outcome:
     """Compare thrust with drag over the speed range."""
     ref = form.reference
@@ -57,6 +62,9 @@ def flight(
         body_length=max((b.length for b in body.bodies), default=0.0),
         gear_frontal=body.gear_frontal,
     )
+    if model_of is not None and model_of.induced_k > 0:
+        efficiency = 1 / (math.pi * model_of.induced_k * ref.aspect_ratio)
+        model = replace(model, span_efficiency=min(max(efficiency, 0.4), 2.0))
     level = level_flight(power, model, mass.state.mass, speed.stall, speed.cruise, here.density, here.viscosity)
     return Outcome(level, _flight_figures(level, power, mass.state, speed))
 

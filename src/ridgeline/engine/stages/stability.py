@@ -51,6 +51,16 @@ class Stability:
 
 
 _KEYS = ("stability.cl_alpha", "stability.neutral_point_x", "stability.neutral_point_fraction")
+_RATES = (
+    "stability.cn_beta",
+    "stability.cl_beta",
+    "stability.cl_p",
+    "stability.cm_q",
+    "stability.cn_r",
+    "wing.span_efficiency",
+)
+#: Half width of the band of side and rate derivatives, as a share: no body, no drag, no wash of the propeller.
+_RATE_SIGMA = 0.15 / 1.645
 _HAND = "stability.neutral_point_hand"
 
 
@@ -58,10 +68,10 @@ def stability(form: Shape, body: Bodies, model: AirframeLattice | None) -> Outco
     """Give lift slope and neutral point by the lattice, and the hand formula beside them where it holds."""
     ref, tails = form.reference, form.tails
     if ref is None or tails is None:
-        return Outcome(None, tuple(absent(key, NO_WING) for key in (*_KEYS, _HAND)))
+        return Outcome(None, tuple(absent(key, NO_WING) for key in (*_KEYS, _HAND, *_RATES)))
     by_hand = _hand_check(form, body)
     if model is None:
-        return Outcome(None, (*(absent(key, NO_LATTICE) for key in _KEYS), by_hand))
+        return Outcome(None, (*(absent(key, NO_LATTICE) for key in (*_KEYS, *_RATES)), by_hand))
     slope = model.found.alpha.lift
     shift = _body_shift(body, ref, slope)
     figures = _lattice_figures(model, ref, slope, shift)
@@ -69,7 +79,7 @@ def stability(form: Shape, body: Bodies, model: AirframeLattice | None) -> Outco
     assert fraction.value is not None
     tailless = not any(s.role in (*TAILS, "foreplane") for s in form.surfaces)
     result = Stability(slope, fraction.value, fraction.sigma, shift, tailless, tails.foreplane and not form.of(*TAILS))
-    return Outcome(result, (*figures, by_hand))
+    return Outcome(result, (*figures, by_hand, *_rate_figures(model, ref)))
 
 
 def _body_shift(body: Bodies, ref: Reference, slope: float) -> float:
@@ -111,6 +121,41 @@ def _lattice_figures(model: AirframeLattice, ref: Reference, slope: float, shift
         source=source,
     )
     return lift, place, fraction
+
+
+def _rate_figures(model: AirframeLattice, ref: Reference) -> tuple[Figure, ...]:
+    """Give sideslip and rate derivatives about the quarter of the mean chord, and the span efficiency."""
+    found = model.found
+    values = {
+        "stability.cn_beta": found.beta.yaw,
+        "stability.cl_beta": found.beta.roll,
+        "stability.cl_p": found.roll_rate.roll,
+        "stability.cm_q": found.pitch_rate.pitch,
+        "stability.cn_r": found.yaw_rate.yaw,
+    }
+    source, note = "docs/theory.md §7", "about the quarter of the mean chord; bodies and propeller wash left out"
+    figures = [
+        derive(
+            key,
+            "{C} from the lattice",
+            lambda C: C,
+            {"C": Put(value, "surfaces together, antisymmetric case", "per_radian", _RATE_SIGMA * abs(value))},
+            source=source,
+            note=note,
+        )
+        for key, value in values.items()
+    ]
+    k = Put(model.induced_k, "induced drag over lift squared, wake far aft", "ratio", 0.02 * model.induced_k)
+    aspect = Put(ref.aspect_ratio, "aspect ratio", "ratio", 0.0, "wing.aspect_ratio")
+    efficiency = derive(
+        "wing.span_efficiency",
+        "1/(π·{k}·{A})",
+        lambda k, A: 1 / (math.pi * k * A),
+        {"k": k, "A": aspect},
+        source=source,
+        note="one for the best single flat wing; several wings share the load and may pass it",
+    )
+    return (*figures, efficiency)
 
 
 def _hand_check(form: Shape, body: Bodies) -> Figure:
