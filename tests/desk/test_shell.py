@@ -87,3 +87,26 @@ def test_a_dark_picture_is_dark(qapp, tmp_path):
         assert sum(image.pixelColor(x, 36).lightness() < 60 for x in range(200, 900, 10)) > 60
     finally:
         dress(qapp, "light")
+
+
+@pytest.mark.parametrize(("words", "status"), [((), 2), (("--shot", "x.png"), 0)])
+def test_without_a_display_a_window_is_refused_and_a_picture_is_drawn(tmp_path, words, status):
+    import os
+    import subprocess
+    import sys
+
+    hidden = ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
+    bare = {name: value for name, value in os.environ.items() if name not in hidden}
+    done = subprocess.run(
+        [sys.executable, "-m", "ridgeline", "open", "demo:whimbrel", *words],
+        env=bare,
+        cwd=tmp_path,
+        capture_output=True,
+        text=True,
+        timeout=120,
+    )
+    assert done.returncode == status
+    if status:
+        assert "no display" in done.stderr and done.stderr.count("\n") == 1
+    else:
+        assert (tmp_path / "x.png").stat().st_size > 20_000

@@ -63,6 +63,7 @@ def run(
         raise DesignError("--sheet", f"“{sheet}”", ", ".join(_SHEETS))
     if file and not file.startswith("demo:") and not os.path.isfile(file):
         _load(file)
+    _find_display(drawing=bool(shot))
     if shot:
         return _shoot(file, shot, sheet, width, height, theme)
     app = prepare(theme)
@@ -75,6 +76,16 @@ def run(
     if file is None:
         QTimer.singleShot(0, window.offer_unsaved)
     return int(app.exec())
+
+
+def _find_display(*, drawing: bool) -> None:
+    """Draw pictures without a display; refuse to open a window where there is none, before Qt gives up on it."""
+    names = ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY")
+    if any(os.environ.get(name) for name in names):
+        return
+    if not drawing:
+        raise DesignError("window", "no display", "a graphical session; ./demo starts a virtual one, --shot needs none")
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 
 def _load(file: str) -> object:
