@@ -32,6 +32,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("speeds", stages.speeds, ("shape", "masses", "air", "brief", "surfaces", "lattice")),
     Stage("balance", stages.balance, ("shape", "masses", "stability", "brief")),
     Stage("trim", stages.trimmed, ("shape", "lattice", "stability", "balance", "speeds", "masses", "air")),
+    Stage("motions", stages.motions, ("lattice", "stability", "balance", "speeds", "masses", "parts", "air")),
     Stage("standing", stages.standing, ("power", "masses", "air")),
     Stage(
         "flight",

@@ -4,6 +4,7 @@ from ridgeline.engine.stages.balancing import balance
 from ridgeline.engine.stages.common import Outcome
 from ridgeline.engine.stages.flying import flight
 from ridgeline.engine.stages.masses import loading, masses
+from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.speeds import speeds
 from ridgeline.engine.stages.stability import lattice, stability
@@ -19,6 +20,7 @@ __all__ = [
     "lattice",
     "loading",
     "masses",
+    "motions",
     "shape",
     "speeds",
     "stability",

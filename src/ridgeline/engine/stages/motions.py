@@ -1,0 +1,155 @@
+"""The motions stage: inertias from the placed masses, and the five classic motions in cruise."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ridgeline.design.parts import Item
+from ridgeline.engine.aero import modes
+from ridgeline.engine.aero.airframe_lattice import AirframeLattice
+from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.figures import Figure, Put, absent, derive
+from ridgeline.engine.stages.balancing import Balance
+from ridgeline.engine.stages.common import Air, Outcome
+from ridgeline.engine.stages.masses import Masses
+from ridgeline.engine.stages.speeds import Speeds
+from ridgeline.engine.stages.stability import Stability
+from ridgeline.engine.weights.inertia import Inertia, inertia_of
+
+_KEYS = (
+    "modes.pitch_half_time",
+    "modes.phugoid_period",
+    "modes.roll_half_time",
+    "modes.dutch_roll_damping",
+    "modes.spiral_double_time",
+)
+#: Drag coefficient in cruise where nothing better is known; only the phugoid's damping hangs on it.
+_CRUISE_DRAG = 0.06
+#: Band of times and dampings: point masses, no body, no lag of downwash (90 %, as a share).
+_SIGMA = 0.30 / 1.645
+#: Strip-theory shares of the lift coefficient in yaw due to roll and roll due to yaw of a plain wing
+#: (Nelson, Flight Stability and Automatic Control, table 3.4).
+_ROLL_FROM_YAW, _YAW_FROM_ROLL = 0.25, -0.125
+
+
+@dataclass(frozen=True)
+class Motions:
+    """Inertias and motions in cruise."""
+
+    inertia: Inertia
+    lengthwise: modes.Lengthwise
+    sideways: modes.Sideways
+
+
+def motions(
+    model: AirframeLattice | None,
+    stable: Stability | None,
+    balanced: Balance | None,
+    speed: Speeds | None,
+    mass: Masses,
+    parts: tuple[Item, ...],
+    here: Air,
+) -> Outcome:
+    """Give the five motions at cruise speed."""
+    if model is None or stable is None or balanced is None or speed is None or mass.state is None:
+        return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
+    out = np.array([abs(part.y) if part.mirrored else 0.0 for part in parts])
+    inertia = inertia_of(mass.items.mass, mass.items.place, out, mass.state.cg)
+    if min(inertia.roll, inertia.pitch, inertia.yaw) <= 1e-9:
+        return Outcome(None, tuple(absent(key, "the masses are all in one place") for key in _KEYS))
+    along, across = _matrices(model, stable, balanced, speed.cruise, mass.state.mass, inertia, here.density)
+    result = Motions(inertia, modes.lengthwise(along), modes.sideways(across))
+    return Outcome(result, _figures(result))
+
+
+def _matrices(
+    model: AirframeLattice, stable: Stability, balanced: Balance, v: float, m: float, inertia: Inertia, density: float
+) -> tuple[np.ndarray, np.ndarray]:
+    """Return the lengthwise and sideways matrices in cruise, derivatives moved to the balance point."""
+    scale, found = model.scale, model.found
+    q_s = 0.5 * density * v * v * scale.area
+    c_l = m * GRAVITY / q_s
+    force = q_s / (m * v)
+    margin = stable.neutral_fraction - balanced.cg_fraction
+    pitch = q_s * scale.chord / inertia.pitch
+    along = modes.longitudinal_matrix(
+        x_u=-2 * _CRUISE_DRAG * force,
+        x_w=(c_l - 2 * model.induced_k * c_l * stable.slope) * force,
+        z_u=-2 * c_l * force,
+        z_w=-(stable.slope + _CRUISE_DRAG) * force,
+        m_w=-stable.slope * margin * pitch / v,
+        m_q=found.pitch_rate.pitch * scale.chord / (2 * v) * pitch,
+        speed=v,
+    )
+    # The moment centre moves from the quarter chord to the balance point: yaw changes by the side force times that.
+    move = (balanced.cg_fraction - 0.25) * scale.chord / scale.span
+    body = stable.body_shift * stable.slope * scale.chord / scale.span
+    yaw_beta = found.beta.yaw + found.beta.side * move - body
+    roll, yaw = q_s * scale.span / inertia.roll, q_s * scale.span / inertia.yaw
+    rate = scale.span / (2 * v)
+    across = modes.lateral_matrix(
+        found.beta.side * force,
+        (
+            found.beta.roll * roll,
+            found.roll_rate.roll * rate * roll,
+            (found.yaw_rate.roll + _ROLL_FROM_YAW * c_l) * rate * roll,
+        ),
+        (
+            yaw_beta * yaw,
+            (found.roll_rate.yaw + _YAW_FROM_ROLL * c_l) * rate * yaw,
+            found.yaw_rate.yaw * rate * yaw,
+        ),
+        v,
+    )
+    return along, across
+
+
+def _figures(found: Motions) -> tuple[Figure, ...]:
+    along, across = found.lengthwise, found.sideways
+    spiral = across.spiral
+    grows = spiral is not None and spiral.rate > 1e-4
+    rows: tuple[tuple[str, float | None, str, str], ...] = (
+        (
+            "modes.pitch_half_time",
+            along.short_period.half_time if along.short_period else None,
+            "ln 2/{r}",
+            "no short period",
+        ),
+        ("modes.phugoid_period", along.phugoid.period if along.phugoid else None, "2π/{w}", "no slow swing in pitch"),
+        ("modes.roll_half_time", across.roll.half_time if across.roll else None, "ln 2/{r}", "no plain roll motion"),
+        (
+            "modes.dutch_roll_damping",
+            across.dutch_roll.damping if across.dutch_roll else None,
+            "{z}",
+            "it does not swing in yaw",
+        ),
+        (
+            "modes.spiral_double_time",
+            spiral.half_time if spiral is not None and grows else None,
+            "ln 2/{r}",
+            "the spiral dies away by itself: a bank is given back",
+        ),
+    )
+    return tuple(_figure(*row) for row in rows)
+
+
+def _figure(key: str, value: float | None, formula: str, why: str) -> Figure:
+    if value is None or not math.isfinite(value):
+        return absent(key, why)
+    symbol = formula[formula.index("{") + 1 : formula.index("}")]
+    put_in = {"r": math.log(2) / value if value else 0.0, "w": 2 * math.pi / value if value else 0.0, "z": value}[
+        symbol
+    ]
+    label = {"r": "real part of the root, 1/s", "w": "frequency, rad/s", "z": "damping ratio of the root"}[symbol]
+    return derive(
+        key,
+        formula,
+        lambda **_: value,
+        {symbol: Put(put_in, label, "ratio")},
+        source="docs/theory.md §10",
+        note="in cruise; items as points; bodies' damping and the wash's lag left out",
+        model_sigma=_SIGMA * abs(value),
+    )
