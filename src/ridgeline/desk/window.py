@@ -281,6 +281,8 @@ class Window(QMainWindow):
         edit = self.bar.menus.addMenu("Edit")
         self._action(edit, "Undo", "Ctrl+Z", self.store.undo)
         self._action(edit, "Redo", "Ctrl+Shift+Z", self.store.redo)
+        edit.addSeparator()
+        self._action(edit, "Scale the airframe", "", self.ask_scale)
         view = self.bar.menus.addMenu("View")
         for number, stop in enumerate(STOPS, start=1):
             if stop.alive:
@@ -312,6 +314,12 @@ class Window(QMainWindow):
             self.recent.addAction(Path(name).name).triggered.connect(lambda _=False, n=name: self.open(n))
         if not names:
             self.recent.addAction("none yet").setEnabled(False)
+
+    def ask_scale(self) -> None:
+        """Write a scale into the command line, to be changed and confirmed there."""
+        self.bar.command.setFocus()
+        self.bar.command.setText("scale 1.2, tail 1.0")
+        self.bar.command.selectAll()
 
     def new(self) -> None:
         """Start an empty design; unsaved work is kept as a recovery copy."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
@@ -12,9 +13,14 @@ from PySide6.QtWidgets import QCompleter, QLineEdit, QWidget
 
 from ridgeline.desk.theme import LABEL, font
 from ridgeline.desk.trail import STOPS
+from ridgeline.engine.geometry.scaling import scaled
+from ridgeline.errors import DesignError
 
 if TYPE_CHECKING:
     from ridgeline.desk.window import Window
+
+
+_SCALE = re.compile(r"scale\s+(?P<factor>\d*\.?\d+)(?:\s*,?\s*tail\s+(?P<tail>\d*\.?\d+))?", re.IGNORECASE)
 
 
 class CommandLine(QLineEdit):
@@ -60,8 +66,26 @@ class CommandLine(QLineEdit):
         self._window.open_sheet("weights")
         self._window.store.select(f"parts[{index}]")
 
+    def _scale(self, words: str) -> bool:
+        """Scale the airframe when the words say so: ``scale 1.2`` or ``scale 1.2, tail 1.1``."""
+        match = _SCALE.fullmatch(words.strip())
+        if match is None:
+            return False
+        store = self._window.store
+        try:
+            design = scaled(store.design, float(match["factor"]), float(match["tail"] or 1.0))
+        except DesignError as error:
+            store.refused.emit(error)
+            return True
+        self.clear()
+        store.replace(design, words.strip().capitalize())
+        store.noted.emit("Scaled. Built items are estimates again; choose pack, motor and propeller anew.")
+        return True
+
     def run(self, words: str) -> None:
         """Do what the words name: the exact entry, or the first that contains them."""
+        if self._scale(words):
+            return
         entries = self.entries()
         name = next((e for e in entries if e == words), None) or next(
             (e for e in entries if words.strip() and words.strip().lower() in e.lower()), None
