@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QRectF, QTimer
@@ -25,6 +26,7 @@ from ridgeline.desk.paint import fit, line, path_of, pen, write
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.shell import LEAST_SIZE
 from ridgeline.desk.store import Store
+from ridgeline.desk.surface_edits import SURFACE_EDITS
 from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
 from ridgeline.desk.title_block import HEIGHT as TITLE_HEIGHT
 from ridgeline.desk.title_block import MARGIN_WIDTH, TitleBlock
@@ -283,6 +285,8 @@ class Window(QMainWindow):
         self._action(edit, "Redo", "Ctrl+Shift+Z", self.store.redo)
         edit.addSeparator()
         self._action(edit, "Scale the airframe", "", self.ask_scale)
+        for words, change in SURFACE_EDITS:
+            self._action(edit, words, "", partial(change, self.store))
         view = self.bar.menus.addMenu("View")
         for number, stop in enumerate(STOPS, start=1):
             if stop.alive:

@@ -11,6 +11,7 @@ from PySide6.QtCore import QStringListModel, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QCompleter, QLineEdit, QWidget
 
+from ridgeline.desk.surface_edits import SURFACE_EDITS
 from ridgeline.desk.theme import LABEL, font
 from ridgeline.desk.trail import STOPS
 from ridgeline.engine.geometry.scaling import scaled
@@ -51,15 +52,17 @@ class CommandLine(QLineEdit):
         for stop in STOPS:
             if stop.alive:
                 found[f"{stop.name} – sheet"] = partial(window.open_sheet, stop.key)
-        for words, action in (
-            ("Save – command", window.save),
-            ("Undo – command", store.undo),
-            ("Redo – command", store.redo),
-            ("Light or dark – command", window.turn_theme),
-            ("Millimetres or inches – command", window.turn_units),
-            ("New design – command", window.new),
-        ):
-            found[words] = action
+        commands: list[tuple[str, Callable[[], object]]] = [
+            ("Save", window.save),
+            ("Undo", store.undo),
+            ("Redo", store.redo),
+            ("Light or dark", window.turn_theme),
+            ("Millimetres or inches", window.turn_units),
+            ("New design", window.new),
+            ("Scale the airframe", window.ask_scale),
+        ]
+        commands += [(words, partial(change, store)) for words, change in SURFACE_EDITS]
+        found.update({f"{words} – command": action for words, action in commands})
         return found
 
     def _show_part(self, index: int) -> None:
