@@ -111,7 +111,7 @@ class BalanceSheet(Sheet):
         """Scale the side view to its room, with its balance point under that of the ruler where it fits."""
         box = extent(self.store.design, "side")
         top, bottom = _RULER_TOP + _RULER_HEIGHT + 34, self.height() - _FOOT - self._levers_height() - 38
-        width = self.width() - 2 * PAD - 16
+        width = self.width() - 2 * PAD - 34
         scale = min(width / box.width(), (bottom - top) / box.height())
         slack = width - box.width() * scale
         left = PAD + 8 + slack / 2

@@ -161,7 +161,7 @@ class ConstraintPlot(QWidget):
         p.setPen(pen(theme.inks.ink, 2 if ruling else 1.2))
         p.drawPolyline(QPolygonF(points))
         seen = [point for point in points if area.top() + 22 < point.y() < area.bottom() - 8]
-        share = {"ceiling": 0.5, "climb": 0.86, "turn": 0.62, "roll": 0.30}.get(item.key, 0.5)
+        share = {"ceiling": 0.5, "climb": 0.86, "turn": 0.90, "roll": 0.30}.get(item.key, 0.5)
         at = seen[int(share * (len(seen) - 1))] if seen else points[0]
         half = width_of(self._words(item), LABEL, ruling) / 2 + 4
         at = QPointF(min(max(at.x(), area.left() + half), area.right() - half), at.y())
