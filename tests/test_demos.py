@@ -84,3 +84,8 @@ def test_a_pointed_wing_is_told_to_twist_and_the_twist_cures_it(whimbrel):
     cured = apply(pointed, found.remedies[0].changes)
     assert evaluate(cured).results["speeds"].section.where <= 0.62
     assert any(f.key == "speed.stall.place" for f in evaluate(cured).findings)
+
+
+def test_a_volume_over_the_usual_range_is_never_called_usual():
+    found = next(f for f in evaluate(load("demo:avocet")).findings if f.key.startswith("tail.volume_h"))
+    assert found.key == "tail.volume_h.high" and "more than needed" in str(found.text)

@@ -58,7 +58,7 @@ def _volume(
             tuple(_volume_remedies(design, report, axis, value, aim, digits)),
             (key,),
         )
-    elif value > wanted[1] * 1.25:
+    elif value > wanted[1]:
         yield Finding(
             f"{key}.high",
             "settled",
