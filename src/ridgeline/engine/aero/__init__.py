@@ -1,1 +1,1 @@
-"""Lift, neutral point, stall, drag and trim by hand formulas; a lattice replaces the neutral point later."""
+"""Sections, the vortex lattice and what is read from it, the hand formulas beside it, drag, and motions."""
