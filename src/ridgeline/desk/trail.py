@@ -112,7 +112,7 @@ class StopButton(QAbstractButton):
         write(p, 60, middle - 4, self._stop.name, 13, colour, bold=here)
         write(p, 164, middle - 4, str(self._number), LABEL, inks.soft, align="right")
         words = headline(self._store, self._stop.key) if alive else "not yet"
-        write(p, 60, middle + 12, fit(words, WIDTH - 64, LABEL), LABEL, inks.ink if here else inks.soft)
+        write(p, 60, middle + 12, fit(words, WIDTH - 61, LABEL), LABEL, inks.ink if here else inks.soft)
         state_mark(
             p,
             30 + 8 * ((self._number * 7) % 3 - 1),
