@@ -10,7 +10,6 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPolygonF
 from PySide6.QtWidgets import QMenu, QWidget
 
-from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
@@ -33,6 +32,7 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
 from ridgeline.engine.power.operating_point import OperatingPoint, chain, solve
 from ridgeline.engine.power.propeller import THRUST_SIGMA
@@ -138,27 +138,9 @@ class PowerSheet(Sheet):
             action.triggered.connect(lambda _=False, p=part: self.fit(link, p))
         menu.popup(self.swaps[link].mapToGlobal(self.swaps[link].rect().bottomLeft()))
 
-    def fit(self, link: str, part: object) -> None:
+    def fit(self, link: Any, part: Any) -> None:
         """Fit a part of the library; its item takes the new mass and forgets the old weighing."""
-        name = str(getattr(part, "name", link))
-        changes = [Change(f"power.{link}", part)]
-        for index, item in enumerate(self.store.design.parts):
-            if item.component == link:
-                base = f"parts[{index}]"
-                changes += [
-                    Change(f"{base}.estimate", None),
-                    Change(f"{base}.weighed", None),
-                    Change(f"{base}.name", name),
-                ]
-                if link == "pack" and item.rail is not None:
-                    length = min(
-                        float(getattr(part, "length", item.rail.item_length)), item.rail.back - item.rail.front
-                    )
-                    changes.append(Change(f"{base}.rail.item_length", length))
-                    half = length / 2
-                    place = min(max(item.x, item.rail.front + half), item.rail.back - half)
-                    changes.append(Change(f"{base}.x", place))
-        self.store.edit(changes, f"Fit {name}")
+        self.store.edit(exchange(self.store.design, link, part, part.name), f"Fit {part.name}")
 
     def _now(self) -> tuple[float, float]:
         """Return the airspeed and throttle under the hand: level cruise until moved."""

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath
 
@@ -18,6 +16,7 @@ from ridgeline.desk.paint import (
 )
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.power.limits import ESC_SHARE, MOTOR_HEAT_LIMIT, tip_speed_limit_rpm
 from ridgeline.engine.power.operating_point import OperatingPoint
 from ridgeline.engine.power.pack import continuous_current
 from ridgeline.engine.power.prop_sizes import size_words
@@ -136,12 +135,17 @@ def _draw_loads(
     mass = train.motor.mass
     loads = {
         "pack": (float(level.pack_current), float(full.pack_current), continuous_current(train.pack), "A"),
-        "esc": (float(level.motor_current), float(full.motor_current), 0.8 * train.esc.max_current, "A"),
-        "motor": (float(level.motor_heat) / mass / 1e3, float(full.motor_heat) / mass / 1e3, 0.7, "W/g heat"),
+        "esc": (float(level.motor_current), float(full.motor_current), ESC_SHARE * train.esc.max_current, "A"),
+        "motor": (
+            float(level.motor_heat) / mass / 1e3,
+            float(full.motor_heat) / mass / 1e3,
+            MOTOR_HEAT_LIMIT / 1e3,
+            "W/g heat",
+        ),
         "propeller": (
             float(level.rpm) / 1e3,
             float(full.rpm) / 1e3,
-            0.65 * 340 * 60 / (math.pi * train.propeller.diameter) / 1e3,
+            tip_speed_limit_rpm(train.propeller.diameter) / 1e3,
             "000 rpm",
         ),
     }

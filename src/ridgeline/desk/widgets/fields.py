@@ -186,27 +186,3 @@ class PathField(Entry):
     def fit_width(self) -> None:
         """Make the field as wide as its text."""
         self.setFixedWidth(int(width_of(self.text() or "–", self._size)) + 5)
-
-
-class ActionField(Entry):
-    """A typed value that is not stored at one path: a getter and a setter."""
-
-    def __init__(
-        self,
-        parent: QWidget,
-        name: str,
-        read: Callable[[], str],
-        use: Callable[[str], None],
-        *,
-        size: int = VALUE,
-        right: bool = True,
-    ) -> None:
-        super().__init__(parent, name, size=size, right=right)
-        self._read, self._use = read, use
-        self.refresh()
-
-    def current(self) -> str:
-        return self._read()
-
-    def accept(self, text: str) -> None:
-        self._use(text)

@@ -6,20 +6,18 @@ import math
 from collections.abc import Iterator
 
 from ridgeline.design.document import Design
-from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain, Propeller, SpeedController
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.power.limits import ESC_SHARE, MOTOR_HEAT_LIMIT
 from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.pack import continuous_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.propeller import PITCH_RATIOS, in_range
 from ridgeline.engine.sizing.purposes import PURPOSES
 
-_ESC_SHARE = 0.8
-#: Continuous motor heat per mass it can shed, W/kg (handbook of the trade §8).
-_MOTOR_HEAT_LIMIT = 700.0
 _PITCH_OVER_STALL = 2.5
 _CRUISE_THROTTLE_LIMIT = 0.65
 
@@ -84,7 +82,7 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
     current = report.value("power.static_current") or 0.0
     esc, pack = _limits(design, train)
     now = Measured(current, "current")
-    if current > _ESC_SHARE * esc:
+    if current > ESC_SHARE * esc:
         over = current > esc
         yield Finding(
             "power.esc_current",
@@ -95,9 +93,9 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
                 now,
                 Measured(esc, "current", 0),
             ),
-            say("A fifth of the rating is kept back: {} at most.", Measured(_ESC_SHARE * esc, "current")),
+            say("A fifth of the rating is kept back: {} at most.", Measured(ESC_SHARE * esc, "current")),
             (
-                *_smaller_propeller(design, report, train, _ESC_SHARE * esc),
+                *_smaller_propeller(design, report, train, ESC_SHARE * esc),
                 *_bigger_esc(design, train, current, report.results["air"].density),
             ),
             ("power.static_current",),
@@ -112,7 +110,7 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
             (*_smaller_propeller(design, report, train, pack), *_bigger_pack(design, train, current)),
             ("power.static_current",),
         )
-    if current <= min(_ESC_SHARE * esc, pack):
+    if current <= min(ESC_SHARE * esc, pack):
         yield Finding(
             "power.current",
             "settled",
@@ -149,7 +147,7 @@ def _smaller_propeller(design: Design, report: Report, train: PowerTrain, limit:
 
 def _esc_for(train: PowerTrain, current: float) -> SpeedController:
     """Return the present controller scaled to the next rating in steps of 5 A."""
-    rating = 5 * math.ceil(current / train.motors / _ESC_SHARE / 5)
+    rating = 5 * math.ceil(current / train.motors / ESC_SHARE / 5)
     scale = rating / train.esc.max_current
     return train.esc.model_copy(
         update={
@@ -171,7 +169,7 @@ def _bigger_esc(design: Design, train: PowerTrain, current: float, air_density: 
     yield Remedy(
         "bigger_esc",
         say(f"Fit a {esc.max_current:.0f} A ESC, {{}} more", Measured(added, "mass", 0)),
-        (Change("power.esc", esc), *_unweigh(design, "esc", esc.name)),
+        exchange(design, "esc", esc, esc.name),
     )
 
 
@@ -194,19 +192,8 @@ def _bigger_pack(design: Design, train: PowerTrain, current: float) -> Iterator[
             f"Same size of pack in {rating} C: {{}} to count on",
             Measured(continuous_current(pack), "current", 0),
         ),
-        (Change("power.pack", pack), *_unweigh(design, "pack", None)),
+        exchange(design, "pack", pack),
     )
-
-
-def _unweigh(design: Design, component: str, name: str | None) -> tuple[Change, ...]:
-    """Forget the weighed value of a part that is exchanged, so that the new one's estimate counts."""
-    changes: list[Change] = []
-    for index, part in enumerate(design.parts):
-        if part.component == component:
-            changes += [Change(f"parts[{index}].weighed", None), Change(f"parts[{index}].estimate", None)]
-            if name:
-                changes.append(Change(f"parts[{index}].name", name))
-    return tuple(changes)
 
 
 def _thrust(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
@@ -255,7 +242,7 @@ def _larger_propeller(design: Design, report: Report, train: PowerTrain, needed:
     for count in range(1, 13):
         propeller = resized(train.propeller, train.propeller.diameter + count * HALF_INCH)
         thrust, current = _static(train, propeller, density)
-        if current > min(_ESC_SHARE * esc, pack, train.motors * train.motor.max_current):
+        if current > min(ESC_SHARE * esc, pack, train.motors * train.motor.max_current):
             return
         if thrust >= needed:
             yield Remedy(
@@ -277,8 +264,8 @@ def _motor(report: Report, train: PowerTrain) -> Iterator[Finding]:
         return
     ratio = heat / train.motor.mass
     density = f"{ratio / 1000:.2f} W/g"
-    hot = ratio > _MOTOR_HEAT_LIMIT or current > train.motor.max_current
-    level: Level = "look" if ratio < 1.5 * _MOTOR_HEAT_LIMIT and current < 1.3 * train.motor.max_current else "stop"
+    hot = ratio > MOTOR_HEAT_LIMIT or current > train.motor.max_current
+    level: Level = "look" if ratio < 1.5 * MOTOR_HEAT_LIMIT and current < 1.3 * train.motor.max_current else "stop"
     yield Finding(
         "power.motor_hot" if hot else "power.motor_cool",
         level if hot else "settled",

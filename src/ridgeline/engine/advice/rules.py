@@ -10,12 +10,10 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import apply
 from ridgeline.engine.advice import balance_rules, brief_rules, motion_rules, power_rules, shape_rules, weight_rules
 from ridgeline.engine.figures import Figure, Finding, Remedy, Report
+from ridgeline.engine.power.limits import ESC_SHARE
 from ridgeline.engine.power.pack import continuous_current
 from ridgeline.engine.sizing.purposes import FOREPLANE_MARGIN, PURPOSES, loading_range
 from ridgeline.errors import DesignError
-
-#: Share of an ESC's rating to use at most: 20–30 % headroom (handbook of the trade §8).
-ESC_SHARE = 0.8
 
 Wanted = dict[str, tuple[float | None, float | None]]
 

@@ -9,6 +9,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.power.exchange import exchange
 
 #: Many countries change their rules at this mass (handbook of the trade §5).
 RULE_THRESHOLD = 0.250
@@ -127,12 +128,7 @@ def _lighten(design: Design, grams_over: float, mass: float) -> Iterator[Remedy]
                     Measured(capacity, "capacity"),
                     Measured(saved, "mass"),
                 ),
-                (
-                    Change("power.pack", fresh),
-                    Change(f"parts[{place}].weighed", None),
-                    Change(f"parts[{place}].estimate", None),
-                    Change(f"parts[{place}].name", f"Pack {fresh.name}"),
-                ),
+                exchange(design, "pack", fresh, f"Pack {fresh.name}"),
             )
     higher = math.ceil((design.brief.ceiling + grams_over) / 0.01 - 1e-9) * 0.01
     yield Remedy(

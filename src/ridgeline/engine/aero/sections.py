@@ -12,7 +12,6 @@ from numpy.typing import ArrayLike
 #: Two-dimensional lift slope of these sections against thin-airfoil theory (handbook of the trade, §14).
 SLOPE_FACTOR = 0.9
 CL_MAX_SIGMA = 0.15 / 1.645
-CD_SIGMA = 0.30 / 1.645
 
 
 @dataclass(frozen=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import Propeller
+from ridgeline.engine.power.exchange import exchange
 
 INCH = 0.0254
 HALF_INCH = 0.5 * INCH
@@ -29,15 +30,4 @@ def resized(propeller: Propeller, diameter: float) -> Propeller:
 
 def with_propeller(design: Design, propeller: Propeller) -> tuple[Change, ...]:
     """Return the edits that fit a propeller, its part following with its own estimate."""
-    changes = [Change("power.propeller", propeller)]
-    for index, part in enumerate(design.parts):
-        if part.component == "propeller":
-            changes += [
-                Change(f"parts[{index}].weighed", None),
-                Change(f"parts[{index}].estimate", None),
-                Change(
-                    f"parts[{index}].name",
-                    f"Propeller {size_words(propeller)}",
-                ),
-            ]
-    return tuple(changes)
+    return exchange(design, "propeller", propeller, f"Propeller {size_words(propeller)}")

@@ -9,10 +9,10 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.power import Motor, Pack, PowerTrain, Propeller, SpeedController
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.power.limits import ESC_SHARE
 from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.pack import RESERVE, continuous_current
 
-_ESC_SHARE = 0.8
 #: Mean electrical power of level flight with some climbing, W per kg of aircraft; only to rank packs by time.
 _MEAN_POWER = 45.0
 _CELL_VOLTAGE = 3.7
@@ -75,7 +75,7 @@ def _combinations(brief: Brief, shelf: Shelf, span: float) -> Iterator[tuple[Mot
 
 
 def _smallest_esc(shelf: Shelf, current: float, cells: int) -> SpeedController | None:
-    fitting = [esc for esc in shelf.escs if esc.max_current * _ESC_SHARE >= current and cells <= esc.max_cells]
+    fitting = [esc for esc in shelf.escs if esc.max_current * ESC_SHARE >= current and cells <= esc.max_cells]
     return min(fitting, key=lambda esc: esc.mass, default=None)
 
 

@@ -44,12 +44,6 @@ def estimate_of(item: Item, power: PowerTrain | None) -> float:
     return item.weighed or 0.0
 
 
-def mass_of(item: Item, power: PowerTrain | None) -> float:
-    """Return the mass of all pieces, kg; a weighed value wins over an estimate."""
-    each = item.weighed if item.weighed is not None else estimate_of(item, power)
-    return item.count * each
-
-
 def sigma_of(item: Item, power: PowerTrain | None) -> float:
     """Return the one-sigma error of all pieces, kg.
 

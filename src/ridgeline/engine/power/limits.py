@@ -1,0 +1,16 @@
+"""What a power train is held to: shares of ratings, heat, tip speed (handbook of the trade §8)."""
+
+from __future__ import annotations
+
+import math
+
+#: Share of an ESC's rating to use at most: 20–30 % headroom.
+ESC_SHARE = 0.8
+#: Continuous motor heat per mass it can shed, W/kg.
+MOTOR_HEAT_LIMIT = 700.0
+_TIP_MACH, _SPEED_OF_SOUND = 0.65, 340.0
+
+
+def tip_speed_limit_rpm(diameter: float) -> float:
+    """Return the speed, rpm, at which a propeller's tips reach Mach 0.65."""
+    return _TIP_MACH * _SPEED_OF_SOUND * 60 / (math.pi * diameter)
