@@ -8,7 +8,7 @@ from ridgeline.design.airframe import Body, BodyStation, ControlSurface, Station
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item, Rail
-from ridgeline.design.power import Motor, Pack, PowerTrain, Propeller, SpeedController
+from ridgeline.design.power import Motor, Mount, Pack, PowerTrain, Propeller, SpeedController
 from ridgeline.engine.sizing.purposes import PURPOSES
 
 sections = st.sampled_from(
@@ -85,6 +85,21 @@ def bodies(draw):
 
 
 @st.composite
+def mounts(draw):
+    places = st.builds(
+        Mount,
+        x=st.floats(-0.1, 1.5),
+        y=st.floats(-0.5, 0.5),
+        z=st.floats(-0.1, 0.2),
+        mirrored=st.booleans(),
+        pusher=st.booleans(),
+        down=st.floats(-0.2, 0.2),
+        right=st.floats(-0.2, 0.2),
+    )
+    return tuple(draw(st.lists(places, min_size=1, max_size=2)))
+
+
+@st.composite
 def power_trains(draw):
     diameter = draw(st.floats(0.05, 0.5))
     return PowerTrain(
@@ -105,7 +120,7 @@ def power_trains(draw):
             mass=draw(st.floats(0.005, 1)),
         ),
         propeller=Propeller(name="Prop", diameter=diameter, pitch=draw(st.floats(0.1, 2.0)) * diameter, mass=0.01),
-        motors=draw(st.integers(1, 4)),
+        mounts=draw(mounts()),
     )
 
 

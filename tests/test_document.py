@@ -10,6 +10,7 @@ from ridgeline.design.airframe import Station, Surface
 from ridgeline.design.document import Design, from_plain
 from ridgeline.design.history import History
 from ridgeline.design.paths import REMOVE, Change, apply, get, put, quantity_at, read_text, steps
+from ridgeline.design.power import Mount
 from ridgeline.errors import DesignError
 
 
@@ -80,19 +81,51 @@ def test_typed_text_becomes_the_fields_own_kind(whimbrel):
 
 
 def test_an_older_version_is_migrated_step_by_step(monkeypatch):
-    monkeypatch.setattr(document, "FORMAT_VERSION", 2)
-    monkeypatch.setitem(
-        document.MIGRATIONS, 1, lambda data: {**data, "format_version": 1, "name": data["title"], "title": None}
-    )
+    old = {"format": "ridgeline", "format_version": 2, "title": "Old"}
+    monkeypatch.setattr(document, "FORMAT_VERSION", 3)
+    monkeypatch.setitem(document.MIGRATIONS, 2, lambda data: {**data, "format_version": 2})
     with pytest.raises(DesignError, match="title"):
-        from_plain({"format": "ridgeline", "format_version": 1, "title": "Old"})
+        from_plain(old)
     monkeypatch.setitem(
-        document.MIGRATIONS, 1, lambda data: {k: v for k, v in data.items() if k != "title"} | {"name": data["title"]}
+        document.MIGRATIONS, 2, lambda data: {k: v for k, v in data.items() if k != "title"} | {"name": data["title"]}
     )
-    assert from_plain({"format": "ridgeline", "format_version": 1, "title": "Old"}).name == "Old"
+    assert from_plain(old).name == "Old"
 
 
-@pytest.mark.parametrize("version", [0, 2, 99, "1", None, True, 1.5])
+def version_1(whimbrel, **power):
+    """Return the plain data of the demo as version 1 wrote it."""
+    data = whimbrel.model_dump(mode="json") | {"format_version": 1}
+    del data["underlays"]
+    data["brief"] = {k: v for k, v in data["brief"].items() if k not in ("layout", "body_angle")} | {"tail": "v_tail"}
+    data["power"] = {k: v for k, v in data["power"].items() if k != "mounts"} | {"x": 0.02, "z": 0.01, **power}
+    return data
+
+
+def test_version_1_gets_its_layout_and_its_motor_mount(whimbrel):
+    design = from_plain(version_1(whimbrel, down_thrust=0.03, right_thrust=0.02, motors=1))
+    assert design.brief.layout == "v_tail"
+    assert design.power.mounts == (Mount(x=0.02, z=0.01, down=0.03, right=0.02),)
+    assert design.surfaces == whimbrel.surfaces and design.parts == whimbrel.parts
+
+
+@pytest.mark.parametrize("motors", [1, 2, 3, 4])
+def test_version_1_keeps_its_number_of_motors(whimbrel, motors):
+    assert from_plain(version_1(whimbrel, motors=motors)).power.motors == motors
+
+
+@pytest.mark.parametrize("wrong", [0, 9, "two", None, -1])
+def test_version_1_with_an_impossible_number_of_motors_is_refused(whimbrel, wrong):
+    with pytest.raises(DesignError, match="power"):
+        from_plain(version_1(whimbrel, motors=wrong))
+
+
+def test_more_than_four_motors_are_refused(whimbrel):
+    pair = Mount(y=0.1, mirrored=True)
+    with pytest.raises(DesignError, match="one to four motors"):
+        put(whimbrel, "power.mounts", (pair, pair, pair))
+
+
+@pytest.mark.parametrize("version", [0, 3, 99, "1", None, True, 1.5])
 def test_a_format_version_this_program_does_not_know_is_refused(version):
     with pytest.raises(DesignError, match="format_version"):
         from_plain({"format": "ridgeline", "format_version": version})

@@ -126,5 +126,5 @@ def test_unsaved_work_of_several_sittings_is_kept_apart(whimbrel):
 
 def test_the_file_is_plain_json_in_si(whimbrel):
     data = json.loads(to_text(whimbrel))
-    assert data["format"] == "ridgeline" and data["format_version"] == 1
+    assert data["format"] == "ridgeline" and data["format_version"] == 2
     assert data["surfaces"][0]["stations"][0]["chord"] == 0.218

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from ridgeline.design.power import Motor, Pack, PowerTrain, Propeller, SpeedController
+from ridgeline.design.power import Motor, Mount, Pack, PowerTrain, Propeller, SpeedController
 from ridgeline.engine.aero.drag import DragModel, drag
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
@@ -26,7 +26,7 @@ def train(
         esc=SpeedController(name="e", max_current=30, resistance=0.008, mass=0.025),
         pack=Pack(name="p", cells=cells, capacity_ah=ah, cell_resistance=cell, mass=0.175, c_rating=25),
         propeller=Propeller(name="x", family=family, diameter=d * 0.0254, pitch=p * 0.0254, blades=blades, mass=0.012),
-        motors=motors,
+        mounts=tuple(Mount(y=0.1 * k) for k in range(motors)),
     )
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
@@ -17,10 +17,12 @@ SectionForm = Literal[
     "curved_sheet",
     "folded",
     "flat_bottom",
+    "semi_symmetrical",
     "symmetrical",
     "reflexed",
+    "profile",
 ]
-ControlKind = Literal["aileron", "elevator", "rudder", "ruddervator", "elevon", "flap"]
+ControlKind = Literal["aileron", "elevator", "rudder", "ruddervator", "elevon", "flap", "flaperon"]
 
 
 class Station(Node):
@@ -40,12 +42,27 @@ class ControlSurface(Node):
     start: float = measure("length", "inner end, out from the root", low=0.0, high=5.0)
     end: float = measure("length", "outer end", above=0.0, high=5.0)
     chord_fraction: float = measure("fraction", "share of the chord behind the hinge", above=0.0, high=1.0)
+    up: float | None = measure("angle", "throw, trailing edge up; by kind when left out", None, low=0.0, high=1.4)
+    down: float | None = measure("angle", "throw, trailing edge down; by kind when left out", None, low=0.0, high=1.4)
 
     @model_validator(mode="after")
     def _ends_in_order(self) -> ControlSurface:
         if self.end <= self.start:
             raise ValueError(f"its end {self.end:g} m to lie outside its start {self.start:g} m")
         return self
+
+
+Share = Annotated[float, Field(ge=-0.6, le=1.6)]
+
+
+class Profile(Node):
+    """A section read from a coordinate file: one closed outline over a unit chord.
+
+    It runs from the trailing edge over the top to the nose and back along the bottom.
+    """
+
+    name: str = Field(min_length=1)
+    points: tuple[tuple[Share, Share], ...] = Field(min_length=7, max_length=1000)
 
 
 class Surface(Node):
@@ -61,8 +78,19 @@ class Surface(Node):
     incidence: float = measure("angle", "to the body axis, nose up positive", 0.0, low=-0.35, high=0.35)
     section: SectionForm = "flat_bottom"
     thickness: float = measure("length", "greatest thickness", 0.01, above=0.0, high=0.3)
+    sheet: float = measure("length", "thickness of the sheet it is made of", 0.005, above=0.0, high=0.05)
+    profile: Profile | None = Field(None, description="outline of a section read from coordinates")
+    droop: float = measure("length", "tips up under load in flight, down negative", 0.0, low=-1.0, high=1.0)
+    warp_starboard: float = measure("length", "measured: tip trailing edge too low, starboard", 0.0, low=-0.2, high=0.2)
+    warp_port: float = measure("length", "measured: tip trailing edge too low, port", 0.0, low=-0.2, high=0.2)
     stations: tuple[Station, ...] = Field(min_length=2, max_length=60)
     controls: tuple[ControlSurface, ...] = Field((), max_length=20)
+
+    @model_validator(mode="after")
+    def _profile_is_there(self) -> Surface:
+        if self.section == "profile" and self.profile is None:
+            raise ValueError("a built form, or a profile read from a coordinate file")
+        return self
 
     @model_validator(mode="after")
     def _stations_in_order(self) -> Surface:

@@ -13,7 +13,23 @@ Purpose = Literal[
 ]
 BuildMethod = Literal["foam_board", "extruded_foam", "printed_foaming", "printed_plain"]
 ControlScheme = Literal["rudder_elevator", "aileron_elevator", "full_house", "elevons"]
-TailLayout = Literal["conventional", "v_tail", "none"]
+Layout = Literal[
+    "conventional",
+    "low_wing",
+    "t_tail",
+    "v_tail",
+    "inverted_v",
+    "twin_fin",
+    "twin_boom",
+    "twin_fuselage",
+    "canard",
+    "plank",
+    "swept",
+    "forward_swept",
+    "delta",
+    "biplane",
+    "triplane",
+]
 Launch = Literal["hand", "wheels", "bungee"]
 
 
@@ -23,7 +39,7 @@ class Brief(Node):
     purpose: Purpose = "trainer"
     build_method: BuildMethod = "foam_board"
     controls: ControlScheme = "aileron_elevator"
-    tail: TailLayout = "conventional"
+    layout: Layout = "conventional"
     launch: Launch = "hand"
     ceiling: float = measure("mass", "heaviest acceptable all-up weight", 0.8, low=0.05, high=25.0)
     span_limit: float = measure("length", "widest span that can be carried or built", 1.4, low=0.2, high=6.0)
@@ -42,5 +58,6 @@ class Brief(Node):
     aspect_ratio: float = measure("ratio", "design point: span squared over area", 6.0, low=1.0, high=25.0)
     tail_volume_h: float = measure("ratio", "horizontal tail volume aimed at", 0.55, low=0.0, high=1.5)
     tail_volume_v: float = measure("coefficient", "vertical tail volume aimed at", 0.04, low=0.0, high=0.2)
+    body_angle: float = measure("angle", "body to the air in cruise, where that is chosen", 0.0, low=-0.2, high=0.2)
     static_margin: float = measure("fraction", "static margin aimed at", 0.10, low=-0.1, high=0.4)
     packs: tuple[str, ...] = Field((), max_length=60, description="packs on hand, by library name")

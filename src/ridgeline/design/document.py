@@ -10,21 +10,23 @@ from pydantic import Field, ValidationError
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.base import Node
 from ridgeline.design.brief import Brief
+from ridgeline.design.migrations import from_version_1
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
+from ridgeline.design.underlay import Underlay
 from ridgeline.errors import DesignError
 
-FORMAT_VERSION = 1
+FORMAT_VERSION = 2
 
 #: ``MIGRATIONS[n]`` turns the plain data of version ``n`` into that of version ``n + 1``.
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1}
 
 
 class Design(Node):
     """One aircraft, whole. Immutable: an edit makes another one (`ridgeline.design.paths`)."""
 
     format: Literal["ridgeline"] = "ridgeline"
-    format_version: Literal[1] = 1
+    format_version: Literal[2] = 2
     name: str = Field("Untitled", min_length=1)
     note: str = Field("", max_length=4000)
     revision: int = Field(1, ge=1)
@@ -34,6 +36,7 @@ class Design(Node):
     wheels: tuple[Wheel, ...] = Field((), max_length=20)
     parts: tuple[Item, ...] = Field((), max_length=5000)
     power: PowerTrain | None = None
+    underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")
 
 
 def from_plain(data: Any, *, source: str = "design") -> Design:

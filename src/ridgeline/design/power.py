@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ridgeline.design.base import Node, measure
 
@@ -59,16 +59,52 @@ class Propeller(Node):
     mass: float = measure("mass", "one propeller", above=0.0, high=0.5)
 
 
+class Mount(Node):
+    """Where a propeller turns, and which way its shaft points. A mirrored mount carries one on each side."""
+
+    x: float = measure("length", "propeller disc behind the datum", 0.015, low=-1.0, high=10.0)
+    y: float = measure("length", "shaft to starboard of the centre line", 0.0, low=-3.0, high=3.0)
+    z: float = measure("length", "thrust line above the datum", 0.0, low=-3.0, high=3.0)
+    mirrored: bool = Field(False, description="has a like motor on the other side")
+    pusher: bool = Field(False, description="the propeller stands behind its motor")
+    down: float = measure("angle", "shaft tilted down", 0.0, low=-0.5, high=0.5)
+    right: float = measure("angle", "shaft turned right", 0.0, low=-0.5, high=0.5)
+
+    @property
+    def places(self) -> tuple[tuple[float, float, float], ...]:
+        """Places of the propeller discs, m."""
+        if self.mirrored:
+            return (self.x, self.y, self.z), (self.x, -self.y, self.z)
+        return ((self.x, self.y, self.z),)
+
+
 class PowerTrain(Node):
-    """One motor, propeller and ESC kind (``motors`` of each) on one pack."""
+    """One motor, propeller and ESC kind, one of each at every mount, on one pack."""
 
     motor: Motor
     esc: SpeedController
     pack: Pack
     propeller: Propeller
-    motors: int = Field(1, ge=1, le=4)
-    x: float = measure("length", "propeller disc behind the datum", 0.015, low=-1.0, high=10.0)
-    z: float = measure("length", "thrust line above the datum", 0.0, low=-3.0, high=3.0)
-    down_thrust: float = measure("angle", "shaft tilted down", 0.0, low=-0.5, high=0.5)
-    right_thrust: float = measure("angle", "shaft turned right", 0.0, low=-0.5, high=0.5)
+    mounts: tuple[Mount, ...] = Field((Mount(),), min_length=1, max_length=4)
     lead_resistance: float = measure("resistance", "leads and connectors", 0.004, low=0.0, high=1.0)
+
+    @model_validator(mode="after")
+    def _few_enough(self) -> PowerTrain:
+        if self.motors > 4:
+            raise ValueError(f"one to four motors; these mounts carry {self.motors}")
+        return self
+
+    @property
+    def motors(self) -> int:
+        """Number of motors over all mounts."""
+        return sum(2 if mount.mirrored else 1 for mount in self.mounts)
+
+    @property
+    def x(self) -> float:
+        """Disc of the first mount behind the datum, m."""
+        return self.mounts[0].x
+
+    @property
+    def z(self) -> float:
+        """Mean height of the thrust lines over the datum, m."""
+        return sum(z for mount in self.mounts for _x, _y, z in mount.places) / self.motors

@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from PySide6.QtCore import QRectF
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath
 
 from ridgeline.design.airframe import Body, ControlSurface, Surface
 from ridgeline.design.document import Design
+from ridgeline.design.power import Mount
 from ridgeline.desk.paint import outline, path_of, pen
 from ridgeline.desk.theme import theme
 
@@ -141,8 +142,9 @@ def extent(design: Design, kind: str) -> QRectF:
         r = wheel.diameter / 2
         places += [(wheel.x - r, wheel.y, wheel.z - r), (wheel.x + r, -wheel.y, wheel.z + r)]
     if design.power is not None:
-        r, power = design.power.propeller.diameter / 2, design.power
-        places += [(power.x, r, power.z + r), (power.x, -r, power.z - r), (max(power.x - 0.014, 0.0), 0.0, power.z)]
+        r = design.power.propeller.diameter / 2
+        for x, y, z in (place for mount in design.power.mounts for place in mount.places):
+            places += [(x, y + r, z + r), (x, y - r, z - r), (max(x - 0.014, 0.0), y, z)]
     if not places:
         return QRectF(0, 0, 1, 1)
     points = [view.at(place) for place in places]
@@ -221,51 +223,35 @@ def _draw_wheels(p: QPainter, design: Design, view: View) -> None:
 
 
 def draw_propeller(p: QPainter, design: Design, view: View) -> None:
-    """Draw the propeller disc and a spinner."""
-    power = design.power
-    if power is None:
+    """Draw every propeller disc with its spinner, turned by the shaft's down and side angles."""
+    if design.power is None:
         return
-    inks, r = theme.inks, power.propeller.diameter / 2
-    p.setPen(pen(inks.soft, 1))
-    if view.kind == "front":
-        from PySide6.QtCore import Qt
+    r = design.power.propeller.diameter / 2
+    for mount in design.power.mounts:
+        for side, place in zip((1, -1), mount.places, strict=False):
+            _draw_disc(p, mount, place, side, r, view)
 
-        x, y = view.at((0.0, 0.0, power.z))
+
+def _draw_disc(p: QPainter, mount: Mount, place: Place, side: int, r: float, view: View) -> None:
+    inks = theme.inks
+    x, y, z = place
+    if view.kind == "front":
+        px, py = view.at(place)
         p.setPen(pen(inks.soft, 1, Qt.PenStyle.DashLine))
         p.setBrush(Qt.BrushStyle.NoBrush)
-        p.drawEllipse(QRectF(x - r * view.scale, y - r * view.scale, 2 * r * view.scale, 2 * r * view.scale))
+        p.drawEllipse(QRectF(px - r * view.scale, py - r * view.scale, 2 * r * view.scale, 2 * r * view.scale))
         return
-    ends = (
-        [(power.x, r, 0.0), (power.x, -r, 0.0)]
-        if view.kind == "plan"
-        else [(power.x, 0.0, power.z + r), (power.x, 0.0, power.z - r)]
-    )
-    (x1, y1), (x2, y2) = view.at(ends[0]), view.at(ends[1])
-    if view.kind == "plan":
-        box = QRectF(min(x1, x2), y1 - 1.5, abs(x2 - x1), 3)
-    else:
-        box = QRectF(x1 - 1.5, min(y1, y2), 3, abs(y2 - y1))
-    p.setBrush(inks.fill)
-    p.drawRect(box)
-    pusher = bool(design.bodies) and power.x > max(s.x for b in design.bodies for s in b.stations) - 1e-6
-    tip = power.x + 0.014 if pusher else power.x - 0.014
-    back = power.x - 0.03 if pusher else power.x + 0.03
-    width = 0.009
-    if view.kind == "plan":
-        places = [
-            (back, width, 0.0),
-            (power.x, width, 0.0),
-            (tip, 0.0, 0.0),
-            (power.x, -width, 0.0),
-            (back, -width, 0.0),
-        ]
-    else:
-        z = power.z
-        places = [
-            (back, 0.0, z + width),
-            (power.x, 0.0, z + width),
-            (tip, 0.0, z),
-            (power.x, 0.0, z - width),
-            (back, 0.0, z - width),
-        ]
-    outline(p, path_in(view, places), inks.ink, 1.2, inks.paper)
+    # The shaft points ahead: down tilts it below the x axis, right turns it to starboard (mirrored on the other side).
+    angle = side * mount.right if view.kind == "plan" else mount.down
+    c, s = math.cos(angle), math.sin(angle)
+    back, tip, width = (-0.03, 0.014, 0.009) if mount.pusher else (0.03, -0.014, 0.009)
+    thin = 1.5 / view.scale
+
+    def at(aft: float, across: float) -> Place:
+        dx, du = aft * c + across * s, across * c - aft * s
+        return (x + dx, y + du, z) if view.kind == "plan" else (x + dx, y, z - du)
+
+    disc = [at(-thin, r), at(thin, r), at(thin, -r), at(-thin, -r)]
+    outline(p, path_in(view, disc), inks.soft, 1, inks.fill)
+    spinner = [at(back, width), at(0.0, width), at(tip, 0.0), at(0.0, -width), at(back, -width)]
+    outline(p, path_in(view, spinner), inks.ink, 1.2, inks.paper)

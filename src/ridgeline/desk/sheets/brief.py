@@ -18,6 +18,7 @@ from ridgeline.desk.widgets.constraint_plot import ConstraintPlot
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.desk.widgets.sentences import Sentence, Sentences
 from ridgeline.engine.geometry.surfaces import measure_surface
+from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
 from ridgeline.engine.sizing.constraints import start_brief
 from ridgeline.engine.sizing.purposes import PURPOSES
 from ridgeline.units import shown, with_unit
@@ -44,7 +45,7 @@ CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
             ("elevons", "elevons"),
         ),
     ),
-    "brief.tail": ("tail", (("conventional", "a plain tail"), ("v_tail", "a V-tail"), ("none", "no tail"))),
+    "brief.layout": ("layout", tuple((key, facts.label.lower()) for key, facts in ARRANGEMENTS.items())),
     "brief.launch": ("launch", (("hand", "by hand"), ("wheels", "from wheels"), ("bungee", "by bungee"))),
 }
 
@@ -159,7 +160,15 @@ class BriefSheet(Sheet):
         self.wishes.tell(
             (
                 Sentence(
-                    ("Built from", w["brief.build_method"], ", with", w["brief.controls"], "and", w["brief.tail"], ".")
+                    (
+                        "Built from",
+                        w["brief.build_method"],
+                        ", with",
+                        w["brief.controls"],
+                        "and laid out as",
+                        w["brief.layout"],
+                        ".",
+                    )
                 ),
                 Sentence(
                     (

@@ -115,7 +115,10 @@ class PowerSheet(Sheet):
         }
         fields = [Dimension(words, f"power.{link}.{field}") for words, field in rows.get(link, rows["motor"])]
         if link == "propeller":
-            fields += [Dimension("Disc behind the datum", "power.x"), Dimension("Thrust line over datum", "power.z")]
+            fields += [
+                Dimension("Disc behind the datum", "power.mounts[0].x"),
+                Dimension("Thrust line over datum", "power.mounts[0].z"),
+            ]
         return Selection(
             f"{NAMES.get(link, 'Motor').lower() if link != 'esc' else 'ESC'}, {getattr(train, link).name}",
             tuple(fields),

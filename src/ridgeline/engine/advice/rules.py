@@ -39,7 +39,7 @@ def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Mappin
         del wanted["wing.aspect_ratio"]
     if "foreplane" in roles and not {"stabiliser", "v_tail"} & set(roles):
         wanted["stability.static_margin"] = FOREPLANE_MARGIN
-    if values.volume_h[1] > 0:
+    elif values.volume_h[1] > 0:
         wanted["tail.volume_h"] = values.volume_h
     if design.power is not None:
         limit = min(

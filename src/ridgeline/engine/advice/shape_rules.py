@@ -23,7 +23,9 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     """Judge tail and fin volume, and the stall speed, against the brief."""
     values = PURPOSES[design.brief.purpose]
     volume_h, volume_v = report.value("tail.volume_h"), report.value("tail.volume_v")
-    if volume_h is not None and values.volume_h[1] > 0:
+    # A foreplane is judged by the neutral point, never by its volume.
+    canard = any(s.role == "foreplane" for s in design.surfaces)
+    if volume_h is not None and values.volume_h[1] > 0 and not canard:
         yield from _volume(design, report, "h", volume_h, values.volume_h, values.label)
     if volume_v is not None:
         yield from _volume(design, report, "v", volume_v, values.volume_v, values.label)

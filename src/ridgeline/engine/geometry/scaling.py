@@ -5,6 +5,7 @@ from __future__ import annotations
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.document import Design, from_plain
 from ridgeline.design.parts import Item
+from ridgeline.design.power import Mount
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.errors import DesignError
@@ -47,7 +48,7 @@ def scaled(design: Design, factor: float, tail: float = 1.0, mass_exponent: floa
         "wheels": tuple(_wheel(wheel, factor) for wheel in design.wheels),
         "parts": tuple(_item(part, factor, factor**mass_exponent) for part in design.parts),
         "power": design.power
-        and design.power.model_copy(update={"x": design.power.x * factor, "z": design.power.z * factor}),
+        and design.power.model_copy(update={"mounts": tuple(_mount(m, factor) for m in design.power.mounts)}),
     }
     return from_plain(design.model_copy(update=update).model_dump(mode="json"), source=f"scaled by {factor:g}")
 
@@ -60,7 +61,13 @@ def _surface(surface: Surface, factor: float, tail: float) -> Surface:
     controls = tuple(c.model_copy(update={"start": c.start * k, "end": c.end * k}) for c in surface.controls)
     place = {name: getattr(surface, name) * factor for name in ("x", "y", "z")}
     grown = surface.model_copy(
-        update={**place, "stations": stations, "controls": controls, "thickness": surface.thickness * factor}
+        update={
+            **place,
+            "stations": stations,
+            "controls": controls,
+            "thickness": surface.thickness * factor,
+            "droop": surface.droop * factor,
+        }
     )
     # An enlarged tail keeps its arm: its quarter chord stays where the plain scale puts it.
     off = factor * measure_surface(surface).x_quarter - measure_surface(grown).x_quarter
@@ -77,6 +84,10 @@ def _body(body: Body, k: float) -> Body:
 
 def _wheel(wheel: Wheel, k: float) -> Wheel:
     return wheel.model_copy(update={name: getattr(wheel, name) * k for name in ("x", "y", "z", "diameter")})
+
+
+def _mount(mount: Mount, k: float) -> Mount:
+    return mount.model_copy(update={name: getattr(mount, name) * k for name in ("x", "y", "z")})
 
 
 def _item(item: Item, k: float, mass: float) -> Item:

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.atmosphere import GRAVITY, density
+from ridgeline.engine.sizing.arrangements import arrangement_of
 from ridgeline.engine.sizing.purposes import PURPOSES
 
 Array = NDArray[np.float64]
@@ -170,6 +171,13 @@ def _chart(loading: Array, lines: list[Constraint]) -> ConstraintChart:
     )
 
 
+def _layout_for(layout: str, tailless: bool) -> str:
+    """Keep the layout where it suits the purpose: tailless asks for one without a tail, the others for one with."""
+    if tailless == (arrangement_of(layout).family == "tailless"):
+        return layout
+    return "swept" if tailless else "conventional"
+
+
 def start_brief(brief: Brief, purpose: str) -> Brief:
     """Return a brief with the starting values of a purpose, its design point inside the feasible ground if any.
 
@@ -189,7 +197,7 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
             "tail_volume_v": 0.5 * sum(values.volume_v),
             "static_margin": 0.5 * sum(values.static_margin),
             "cruise_ratio": values.cruise_ratio,
-            "tail": "none" if tailless else ("conventional" if brief.tail == "none" else brief.tail),
+            "layout": _layout_for(brief.layout, tailless),
             "controls": "elevons"
             if tailless
             else ("aileron_elevator" if brief.controls == "elevons" else brief.controls),

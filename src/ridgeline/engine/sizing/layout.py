@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 from typing import Any
 
 from scipy.optimize import brentq
@@ -20,8 +21,10 @@ from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.prop_sizes import size_words
-from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, body_around, first_sizes
-from ridgeline.engine.sizing.matching import first_power_train
+from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, first_sizes
+from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
+from ridgeline.engine.sizing.fuselages import Frame, frame_of
+from ridgeline.engine.sizing.matching import PROP_OVER_SPAN, first_power_train
 
 #: Mass per projected wing area, per tail area and per wetted body area, kg/m²; typical of the build method.
 _AREAL = {
@@ -39,6 +42,7 @@ _GLUE_SHARE, _SPAR_PER_METRE = 0.12, 0.018
 
 
 _RECEIVER = 0.012
+_TAIL_SERVOS = "Tail servos"
 #: Balance this near the aim needs no further lever, share of the mean chord.
 _NEAR = 0.002
 
@@ -60,18 +64,17 @@ def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
     `evaluate` that judges the result.
     """
     size = first_sizes(brief)
-    air_density = density(brief.elevation, brief.temperature_c)
-    train = first_power_train(brief, shelf, size.mass, air_density, size.span)
+    train = _train(brief, shelf, size, size.mass)
     # The wing is sized for the ceiling; the power for what the estimates, with their growth reserve, come to.
-    draft = evaluate(_assemble(brief, shelf, size, train, _nose_limits(size, train)[0], name))
+    draft = evaluate(_assemble(brief, shelf, size, train, _nose_limits(brief, size, train)[0], name))
     expected = (draft.value("mass.auw") or size.mass) + (draft.value("mass.reserve") or 0.0)
-    train = first_power_train(brief, shelf, min(expected, size.mass), air_density, size.span)
+    train = _train(brief, shelf, size, min(expected, size.mass))
 
     def miss(nose: float) -> float:
         report = evaluate(_assemble(brief, shelf, size, train, nose, name))
         return float(report.value("balance.cg_fraction") or 0.0) - _aim(report)
 
-    short, long = _nose_limits(size, train)
+    short, long = _nose_limits(brief, size, train)
     low, high = miss(short), miss(long)
     # A longer nose brings the balance forward of the wing.
     nearest = short if abs(low) < abs(high) else long
@@ -84,31 +87,49 @@ def _settled(design: Design) -> Design:
     design = _slid(design)
     report = evaluate(design)
     balanced = report.results["balance"]
-    place = next((i for i, part in enumerate(design.parts) if part.name == "Tail servos"), None)
-    if balanced is None or balanced.aim is None or place is None or balanced.cg_fraction > balanced.aim - _NEAR:
+    place = next((i for i, part in enumerate(design.parts) if part.name == _TAIL_SERVOS), None)
+    if balanced is None or place is None or balanced.cg_fraction > _aim(report) - _NEAR:
         return design
     tail = max(surface.x for surface in design.surfaces)
     return _slid(put(design, f"parts[{place}].x", tail))
 
 
 def _slid(design: Design) -> Design:
-    """Slide the pack towards the settled balance, as far as its rail lets it."""
+    """Slide the pack towards the balance of a first throw, as far as its rail lets it."""
     report = evaluate(design)
-    balanced = report.results["balance"]
-    if balanced is None or balanced.aim is None or abs(balanced.cg_fraction - balanced.aim) < _NEAR:
+    balanced, aim = report.results["balance"], _aim(report)
+    if balanced is None or abs(balanced.cg_fraction - aim) < _NEAR:
         return design
-    slides = (r for r in levers_to(design, report, balanced.aim) if r.key == "slide_pack")
+    slides = (r for r in levers_to(design, report, aim) if r.key == "slide_pack")
     return next((apply(design, remedy.changes) for remedy in slides), design)
 
 
 def _aim(report: Any) -> float:
     balanced = report.results["balance"]
-    return float(balanced.aim) if balanced is not None and balanced.aim is not None else 0.28
+    if balanced is None or balanced.first_throw is None:
+        return 0.28
+    return 0.5 * float(sum(balanced.first_throw))
 
 
-def _nose_limits(size: Size, train: PowerTrain | None) -> tuple[float, float]:
+def _train(brief: Brief, shelf: Shelf, size: Size, mass: float) -> PowerTrain | None:
+    """Return a power train that fits the layout: a disc between booms stays between them, two motors share the work."""
+    span = size.span
+    if brief.layout == "twin_boom":
+        span = min(span, 2 * (_boom_out(brief, size) - 0.012) / PROP_OVER_SPAN)
+    motors = 2 if arrangement_of(brief.layout).motor == "each_body" else 1
+    air_density = density(brief.elevation, brief.temperature_c)
+    return first_power_train(brief, shelf, mass, air_density, span, motors=motors)
+
+
+def _boom_out(brief: Brief, size: Size) -> float:
+    return next(s.y for s in airframe_surfaces(brief, size, size.mac) if s.role == "fin")
+
+
+def _nose_limits(brief: Brief, size: Size, train: PowerTrain | None) -> tuple[float, float]:
     pack = train.pack.length if train else 0.05
     motor = train.motor.length if train else 0.02
+    if arrangement_of(brief.layout).family == "canard":
+        return 1.1 * size.mac, 1.1 * size.mac + 1.1 * pack + 3.0 * size.mac
     return motor + 0.03, motor + 0.05 + 1.1 * pack + 2.0 * size.mac
 
 
@@ -118,29 +139,26 @@ def _servo(shelf: Shelf, mass: float) -> Servo:
 
 
 def _assemble(brief: Brief, shelf: Shelf, size: Size, train: PowerTrain | None, nose: float, name: str) -> Design:
-    wing, *others = airframe_surfaces(brief, size, nose)
-    tail = tuple(others)
-    body = body_around(brief, size, wing, tail, train)
-    wheels: tuple[Wheel, ...] = ()
-    if brief.launch == "wheels":
-        ground = -0.5 * size.height - 0.04 if train is None else -0.5 * train.propeller.diameter - 0.03
-        diameter = min(max(0.05 * size.span, 0.035), 0.12)
-        wheels = (
-            Wheel(
-                name="Main wheels",
-                x=wing.x + 0.05 * size.root,
-                y=0.09 * size.span,
-                z=ground + diameter / 2,
-                diameter=diameter,
-            ),
-        )
-    if train is not None and brief.tail == "none":
-        train = train.model_copy(update={"x": body.stations[-1].x + train.motor.length + 0.01})
-    parts = _airframe_items(brief, wing, tail, body, wheels)
-    parts += _carried_items(brief, shelf, size, train, wing, tail, body)
+    surfaces = airframe_surfaces(brief, size, nose)
+    frame = frame_of(brief, size, surfaces, train)
+    if train is not None:
+        train = train.model_copy(update={"mounts": frame.mounts})
+    wheels = _wheels(brief, size, surfaces[0], train, frame) if brief.launch == "wheels" else ()
+    parts = _airframe_items(brief, surfaces, frame, wheels)
+    parts += _carried_items(brief, shelf, size, train, surfaces, frame)
     return Design(
-        name=name, brief=brief, surfaces=(wing, *tail), bodies=(body,), wheels=wheels, parts=parts, power=train
+        name=name, brief=brief, surfaces=surfaces, bodies=frame.bodies, wheels=wheels, parts=parts, power=train
     )
+
+
+def _wheels(brief: Brief, size: Size, wing: Surface, train: PowerTrain | None, frame: Frame) -> tuple[Wheel, ...]:
+    radius = 0.5 * train.propeller.diameter if train else 0.0
+    belly = min(s.z - 0.5 * s.height for body in frame.bodies for s in body.stations)
+    low = min([belly, *(s.z for s in airframe_surfaces(brief, size, 0.2))])
+    ground = min(low - 0.04, min(m.z for m in frame.mounts) - radius - 0.03)
+    diameter = min(max(0.05 * size.span, 0.035), 0.12)
+    x = wing.x + 0.05 * size.root
+    return (Wheel(name="Main wheels", x=x, y=0.09 * size.span, z=ground + diameter / 2, diameter=diameter),)
 
 
 def _centre(surface: Surface) -> tuple[float, float, float]:
@@ -153,168 +171,122 @@ def _centre(surface: Surface) -> tuple[float, float, float]:
     )
 
 
+def _built(surface: Surface, mass: float, basis: Any) -> Item:
+    """Return the item of one surface's panels at its area's centre."""
+    x, y, z = _centre(surface)
+    count = 2 if surface.mirrored else 1
+    return Item(
+        name="Wing panels" if surface.name == "Wing" else surface.name,
+        group="airframe",
+        basis=basis,
+        count=count,
+        mirrored=surface.mirrored,
+        x=x,
+        y=y if surface.mirrored else 0.0,
+        z=z,
+        estimate=mass / count,
+    )
+
+
+def _body_item(body: Body, mass: float, basis: Any) -> Item:
+    pairs = list(pairwise(body.stations))
+    moment = sum(0.5 * (a.x + b.x) * (b.x - a.x) * (a.width + b.width) for a, b in pairs)
+    weight = sum((b.x - a.x) * (a.width + b.width) for a, b in pairs)
+    count = 2 if body.mirrored else 1
+    return Item(
+        name=body.name,
+        group="airframe",
+        basis=basis,
+        count=count,
+        mirrored=body.mirrored,
+        x=moment / weight,
+        y=body.y if body.mirrored else 0.0,
+        estimate=mass / count,
+        place_sigma=0.01,
+    )
+
+
 def _airframe_items(
-    brief: Brief, wing: Surface, tail: tuple[Surface, ...], body: Body, wheels: tuple[Wheel, ...]
+    brief: Brief, surfaces: tuple[Surface, ...], frame: Frame, wheels: tuple[Wheel, ...]
 ) -> tuple[Item, ...]:
     per_wing, per_tail, per_body = _AREAL[brief.build_method]
     basis: Any = _BASIS[brief.build_method]
-    x, y, z = _centre(wing)
-    measured = measure_surface(wing)
-    wing_mass = per_wing * measured.true_area
-    items = [
-        Item(
-            name="Wing panels",
-            group="airframe",
-            basis=basis,
-            count=2,
-            mirrored=True,
-            x=x,
-            y=y,
-            z=z,
-            estimate=wing_mass / 2,
-        )
-    ]
-    total = wing_mass
-    for surface in tail:
-        tx, ty, tz = _centre(surface)
-        count = 2 if surface.mirrored else 1
-        mass = per_tail * measure_surface(surface).true_area
+    items, total = [], 0.0
+    wings = arrangement_of(brief.layout).wings
+    for index, surface in enumerate(surfaces):
+        mass = (per_wing if index < wings else per_tail) * measure_surface(surface).true_area
         total += mass
-        items.append(
-            Item(
-                name=surface.name,
-                group="airframe",
-                basis=basis,
-                count=count,
-                mirrored=surface.mirrored,
-                x=tx,
-                y=ty if surface.mirrored else 0.0,
-                z=tz,
-                estimate=mass / count,
-            )
-        )
-    skin = measure_body(body)
-    bx = sum(
-        0.5 * (a.x + b.x) * (b.x - a.x) * (a.width + b.width)
-        for a, b in zip(body.stations, body.stations[1:], strict=False)
-    )
-    bw = sum((b.x - a.x) * (a.width + b.width) for a, b in zip(body.stations, body.stations[1:], strict=False))
-    mass = per_body * skin.wetted
-    total += mass
-    items.append(Item(name="Fuselage", group="airframe", basis=basis, x=bx / bw, estimate=mass, place_sigma=0.01))
-    spar = _SPAR_PER_METRE * measured.span
-    items.append(
-        Item(
-            name="Spar",
-            group="structure",
-            basis="stock",
-            x=wing.x + 0.3 * wing.stations[0].chord,
-            z=wing.z,
-            estimate=spar,
-        )
-    )
-    items.append(
-        Item(
-            name="Glue and tape",
-            group="adhesive",
-            basis="adhesive",
-            x=x,
-            estimate=_GLUE_SHARE * total,
-            place_sigma=0.02,
-        )
-    )
+        items.append(_built(surface, mass, basis))
+    for body in frame.bodies:
+        skin = measure_body(body)
+        # Booms are bought tube; a metre of it weighs about what a metre of spar does.
+        tube = 2 * _SPAR_PER_METRE * (body.stations[-1].x - body.stations[0].x)
+        mass = tube if body.kind == "boom" else per_body * skin.wetted
+        total += mass
+        items.append(_body_item(body, mass, "stock" if body.kind == "boom" else basis))
+    for wing in surfaces[:wings]:
+        spar = _SPAR_PER_METRE * measure_surface(wing).span
+        x = wing.x + 0.3 * wing.stations[0].chord
+        name = "Spar" if wings == 1 else f"Spar, {wing.name.lower()}"
+        items.append(Item(name=name, group="structure", basis="stock", x=x, z=wing.z, estimate=spar))
+    glue = _GLUE_SHARE * total
+    x = _centre(surfaces[0])[0]
+    items.append(Item(name="Glue and tape", group="adhesive", basis="adhesive", x=x, estimate=glue, place_sigma=0.02))
     for wheel in wheels:
-        items.append(
-            Item(
-                name="Legs and wheels",
-                group="gear",
-                basis="stock",
-                x=wheel.x,
-                z=wheel.z,
-                estimate=0.045 * brief.ceiling,
-            )
-        )
+        legs = 0.045 * brief.ceiling
+        items.append(Item(name="Legs and wheels", group="gear", basis="stock", x=wheel.x, z=wheel.z, estimate=legs))
     return tuple(items)
 
 
 def _carried_items(
-    brief: Brief,
-    shelf: Shelf,
-    size: Size,
-    train: PowerTrain | None,
-    wing: Surface,
-    tail: tuple[Surface, ...],
-    body: Body,
+    brief: Brief, shelf: Shelf, size: Size, train: PowerTrain | None, surfaces: tuple[Surface, ...], frame: Frame
 ) -> tuple[Item, ...]:
-    servo = _servo(shelf, size.mass)
+    servo, facts = _servo(shelf, size.mass), arrangement_of(brief.layout)
+    wing = surfaces[0]
     half, root = wing.stations[-1].y, wing.stations[0].chord
+    leads = 0.006 + 0.008 * size.span
     items = [
         Item(name="Receiver", group="radio", x=wing.x + 0.55 * root, estimate=_RECEIVER),
-        Item(
-            name="Leads",
-            group="radio",
-            basis="adhesive",
-            x=wing.x + 0.2 * root,
-            estimate=0.006 + 0.008 * size.span,
-            place_sigma=0.02,
-        ),
+        Item(name="Leads", group="radio", basis="adhesive", x=wing.x + 0.2 * root, estimate=leads, place_sigma=0.02),
     ]
-    if brief.controls != "rudder_elevator":
-        kind = "Elevon servos" if brief.controls == "elevons" else "Aileron servos"
-        items.append(
-            Item(
-                name=kind,
-                group="radio",
-                count=2,
-                mirrored=True,
-                x=wing.x + 0.5 * root,
-                y=0.6 * half,
-                z=wing.z,
-                estimate=servo.mass,
-            )
-        )
-    if tail and brief.tail != "none":
+    scheme = controls_for(brief.layout, brief.controls)
+    if scheme != "rudder_elevator":
+        kind = "Elevon servos" if scheme == "elevons" else "Aileron servos"
+        for each in surfaces[: facts.wings]:
+            name = kind if facts.wings == 1 else f"{kind}, {each.name.lower()}"
+            place = {"x": each.x + 0.5 * root, "y": 0.6 * half, "z": each.z}
+            items.append(Item(name=name, group="radio", count=2, mirrored=True, estimate=servo.mass, **place))
+    if facts.family == "tail":
         # Servos stay at the wing's trailing edge and push rods go aft: every gram at the tail costs nearly three.
-        items.append(
-            Item(name="Tail servos", group="radio", count=2, x=wing.x + 0.9 * root, z=0.0, estimate=servo.mass)
-        )
+        items.append(Item(name=_TAIL_SERVOS, group="radio", count=2, x=wing.x + 0.9 * root, estimate=servo.mass))
+    elif facts.family == "canard":
+        plane = next(s for s in surfaces if s.role == "foreplane")
+        x = plane.x + plane.stations[0].chord
+        items.append(Item(name="Foreplane servo", group="radio", x=x, estimate=servo.mass))
     if brief.payload > 0:
-        items.append(
-            Item(name="Payload", group="payload", x=wing.x + 0.3 * root, z=-0.3 * size.height, estimate=brief.payload)
-        )
+        low = -0.3 * size.height
+        items.append(Item(name="Payload", group="payload", x=wing.x + 0.3 * root, z=low, estimate=brief.payload))
     if train is not None:
-        items += _power_items(train, wing, body, root, pusher=brief.tail == "none")
+        items += _power_items(train, wing, frame.bodies[0], root)
     return tuple(items)
 
 
-def _power_items(train: PowerTrain, wing: Surface, body: Body, root: float, *, pusher: bool) -> list[Item]:
-    front = body.stations[0].x
+def _power_items(train: PowerTrain, wing: Surface, body: Body, root: float) -> list[Item]:
+    front, mount = body.stations[0].x, train.mounts[0]
     bay = (front + 0.01, max(wing.x + 0.6 * root, front + 0.02 + 1.3 * train.pack.length))
-    middle = 0.5 * (bay[0] + bay[1])
+    n, way = train.motors, -1 if mount.pusher else 1
+    each = {"group": "power", "count": n, "mirrored": mount.mirrored, "y": mount.y, "z": mount.z}
+    motor = train.motor.name.partition(",")[0].removeprefix("Outrunner ")
+    esc_x = train.x + (-0.07 if mount.pusher else 0.03 + train.motor.length)
     return [
-        Item(
-            name=f"Propeller {size_words(train.propeller)}",
-            group="power",
-            component="propeller",
-            x=train.x,
-        ),
-        Item(
-            name=f"Motor {train.motor.name.partition(',')[0].removeprefix('Outrunner ')}",
-            group="power",
-            component="motor",
-            x=train.x + (-0.6 if pusher else 0.6) * train.motor.length,
-        ),
-        Item(
-            name=train.esc.name,
-            group="power",
-            component="esc",
-            x=train.x + (-0.07 if pusher else 0.03 + train.motor.length),
-        ),
+        Item(name=f"Propeller {size_words(train.propeller)}", component="propeller", x=train.x, **each),
+        Item(name=f"Motor {motor}", component="motor", x=train.x + way * 0.6 * train.motor.length, **each),
+        Item(name=train.esc.name, component="esc", x=esc_x, **each),
         Item(
             name=f"Pack {train.pack.name}",
             group="battery",
             component="pack",
-            x=middle,
+            x=0.5 * (bay[0] + bay[1]),
             rail=Rail(front=bay[0], back=bay[1], item_length=train.pack.length),
         ),
     ]

@@ -9,19 +9,20 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.engine.aero.atmosphere import GRAVITY, density
 from ridgeline.engine.geometry.surfaces import measure_surface
-from ridgeline.engine.sizing.airframe import AIM_UNDER_CEILING, airframe_surfaces, body_around, first_sizes
+from ridgeline.engine.sizing.airframe import AIM_UNDER_CEILING, airframe_surfaces, first_sizes
+from ridgeline.engine.sizing.arrangements import arrangement_of
 from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
+from ridgeline.engine.sizing.fuselages import frame_of
 
 #: Nose length of the sketch, in root chords; the laid-out one is solved for the balance.
-_NOSE = 0.9
+_NOSE = {"tail": 0.9, "tailless": 0.3, "canard": 2.2}
 
 
 def sketch(brief: Brief) -> Design:
     """Return wing, tail and body of a brief, wing first, with a typical nose ahead of it and nothing aboard."""
     size = first_sizes(brief)
-    wing, *tail = airframe_surfaces(brief, size, _NOSE * size.root if brief.tail != "none" else 0.05)
-    body = body_around(brief, size, wing, tuple(tail), None)
-    return Design(name="sketch", brief=brief, surfaces=(wing, *tail), bodies=(body,))
+    surfaces = airframe_surfaces(brief, size, max(_NOSE[arrangement_of(brief.layout).family] * size.root, 0.05))
+    return Design(name="sketch", brief=brief, surfaces=surfaces, bodies=frame_of(brief, size, surfaces, None).bodies)
 
 
 def outcome(brief: Brief, surfaces: tuple[Surface, ...]) -> list[tuple[str, float, str]]:
@@ -31,17 +32,18 @@ def outcome(brief: Brief, surfaces: tuple[Surface, ...]) -> list[tuple[str, floa
     ------
     docs/theory.md §3, at the lift limit assumed before there is an airframe.
     """
-    wing = measure_surface(surfaces[0])
+    wings = [measure_surface(s) for s in surfaces if s.role == "wing"]
+    wing, area = wings[0], sum(w.area for w in wings)
     mass = AIM_UNDER_CEILING * brief.ceiling
     d = density(brief.elevation, brief.temperature_c)
-    loading = mass / wing.area
+    loading = mass / area
     stall = math.sqrt(2 * loading * GRAVITY / (d * FIRST_CL_MAX))
     rows = [
         ("Span", wing.span, "length"),
-        ("Wing", wing.area, "area"),
+        ("Wing", area, "area"),
         ("Mean chord", wing.mean_chord.length, "length"),
     ]
-    tails = [measure_surface(s) for s in surfaces[1:]]
+    tails = [measure_surface(s) for s in surfaces if s.role != "wing"]
     if tails:
         rows.append(("Tail, all of it", sum(t.area for t in tails), "area"))
         rows.append(("Tail arm", tails[0].x_quarter - wing.x_quarter, "length"))
