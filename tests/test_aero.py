@@ -9,8 +9,7 @@ from ridgeline.engine.aero import neutral_point as hand
 from ridgeline.engine.aero.atmosphere import GRAVITY, density, dynamic_viscosity
 from ridgeline.engine.aero.drag import DragModel, drag
 from ridgeline.engine.aero.flap import flap_effectiveness, flap_lift_arm
-from ridgeline.engine.aero.section_outline import outline_of
-from ridgeline.engine.aero.sections import SECTIONS, drag_coefficient, lift_limit, mean_line, thin_airfoil
+from ridgeline.engine.aero.sections import FORMS, drag_coefficient, lift_limit, section, thin_airfoil
 from ridgeline.engine.aero.stall import airframe_cl_max, stall_speed
 
 
@@ -96,29 +95,31 @@ def test_the_fold_of_the_trade_checks():
 
 
 def test_a_reflexed_section_pitches_up_and_a_cambered_one_down():
-    assert mean_line("reflexed").cm_quarter > 0
-    assert mean_line("flat_bottom").cm_quarter < 0
-    assert mean_line("symmetrical") == (mean_line("sharp_plate"))
+    assert section("reflexed").cm_quarter > 0
+    assert section("flat_bottom").cm_quarter < 0
+    assert section("symmetrical").alpha_0 == pytest.approx(section("rounded_plate").alpha_0, abs=1e-12)
 
 
 def test_lift_limit_grows_by_a_tenth_per_doubling_and_is_held():
-    assert lift_limit("folded", 1e5) == pytest.approx(1.05)
-    assert lift_limit("folded", 2e5) == pytest.approx(1.15)
-    assert lift_limit("folded", 1e7) == pytest.approx(1.25)
-    assert lift_limit("folded", 1e3) == pytest.approx(0.85)
+    folded = section("folded")
+    assert folded.cl_max == pytest.approx(1.05, abs=0.02)
+    assert lift_limit(folded, 1e5) == pytest.approx(folded.cl_max)
+    assert lift_limit(folded, 2e5) == pytest.approx(folded.cl_max + 0.1)
+    assert lift_limit(folded, 1e7) == pytest.approx(folded.cl_max + 0.2)
+    assert lift_limit(folded, 1e3) == pytest.approx(folded.cl_max - 0.2)
 
 
 def test_section_drag_is_least_at_its_own_lift_and_falls_with_reynolds_number():
-    form = SECTIONS["flat_bottom"]
+    form = section("flat_bottom")
     lift = np.linspace(-0.5, 1.2, 200)
-    assert abs(lift[np.argmin(drag_coefficient("flat_bottom", lift, 1e5))] - form.cl_0) < 0.01
-    assert drag_coefficient("flat_bottom", 0.3, 2e5) < drag_coefficient("flat_bottom", 0.3, 1e5)
-    assert drag_coefficient("flat_bottom", form.cl_0, 1e5) == pytest.approx(form.cd_0)
+    assert abs(lift[np.argmin(drag_coefficient(form, lift, 1e5))] - form.cl_0) < 0.01
+    assert drag_coefficient(form, 0.3, 2e5) < drag_coefficient(form, 0.3, 1e5)
+    assert drag_coefficient(form, form.cl_0, 1e5) == pytest.approx(form.cd_0)
 
 
-@pytest.mark.parametrize("form", sorted(SECTIONS))
+@pytest.mark.parametrize("form", sorted(FORMS))
 def test_every_section_draws_as_a_closed_shape_of_its_chord(form):
-    points = np.array(outline_of(form, 0.08))
+    points = section(form, 0.08, 0.03).outline
     assert np.isfinite(points).all()
     assert points[:, 0].min() == pytest.approx(0, abs=1e-9) and points[:, 0].max() == pytest.approx(1)
     x, z = points.T
@@ -133,12 +134,12 @@ def test_stall_speed_lifts_the_weight_exactly():
 
 @given(st.floats(0.1, 10), st.floats(0.05, 1.5), st.floats(0.08, 0.4))
 def test_the_lift_limit_is_taken_at_the_stalls_own_reynolds_number(mass, area, chord):
-    cl_max = airframe_cl_max("flat_bottom", mass, 1.225, 1.79e-5, area, chord)
+    cl_max = airframe_cl_max(section("flat_bottom"), mass, 1.225, 1.79e-5, area, chord)
     reynolds = 1.225 * stall_speed(mass, 1.225, area, cl_max) * chord / 1.79e-5
-    assert cl_max == pytest.approx(0.88 * lift_limit("flat_bottom", reynolds), rel=0.01)
+    assert cl_max == pytest.approx(0.88 * lift_limit(section("flat_bottom"), reynolds), rel=0.01)
 
 
-MODEL = DragModel(0.256, 6.4, 0.203, "flat_bottom", 0.06, 0.12, 0.15, 0.9, 0.004)
+MODEL = DragModel(0.256, 6.4, 0.203, section("flat_bottom"), 0.06, 0.12, 0.15, 0.9, 0.004)
 
 
 def test_drag_has_one_minimum_and_more_mass_costs_more():

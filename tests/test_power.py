@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from ridgeline.design.power import Motor, Mount, Pack, PowerTrain, Propeller, SpeedController
 from ridgeline.engine.aero.drag import DragModel, drag
+from ridgeline.engine.aero.sections import section
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power.flight import level_flight
@@ -180,7 +181,7 @@ def test_pack_voltage_falls_with_charge_and_claims_are_derated():
     assert packs.continuous_current(tiny) == pytest.approx(18 * 0.3)
 
 
-MODEL = DragModel(0.256, 6.4, 0.203, "flat_bottom", 0.06, 0.12, 0.15, 0.9, 0.004)
+MODEL = DragModel(0.256, 6.4, 0.203, section("flat_bottom"), 0.06, 0.12, 0.15, 0.9, 0.004)
 
 
 def test_level_flight_meets_drag_at_cruise_and_at_top_speed():
@@ -195,7 +196,7 @@ def test_level_flight_meets_drag_at_cruise_and_at_top_speed():
 
 
 def test_an_aircraft_too_draggy_to_fly_level_says_so():
-    bluff = DragModel(0.256, 6.4, 0.203, "flat_bottom", 0.06, 0.12, 0.15, 0.9, 2.0)
+    bluff = DragModel(0.256, 6.4, 0.203, section("flat_bottom"), 0.06, 0.12, 0.15, 0.9, 2.0)
     found = level_flight(train(), bluff, 0.742, 7.4, 11.9, AIR, 1.79e-5)
     assert found.top_speed is None and found.cruise_throttle is None and found.endurance is None
 

@@ -17,6 +17,7 @@ from ridgeline.units import STORED_UNIT, number
 #: Half width of a 90 % band in standard deviations of a normal error.
 BAND = 1.645
 
+_PLACE = re.compile(r"\{(\w+)\}")
 Level = Literal["stop", "look", "settled"]
 LEVELS: tuple[Level, ...] = ("stop", "look", "settled")
 
@@ -39,14 +40,24 @@ class Term:
 
 @dataclass(frozen=True)
 class Working:
-    """A hand calculation: the formula, the same with numbers put in (SI), the terms, the source, a remark."""
+    """A hand calculation: the template of the formula, the terms put into it (SI), the source, a remark."""
 
-    formula: str
-    substituted: str
+    template: str
     terms: tuple[Term, ...]
     source: str
     note: str = ""
     model_share: float = 0.0
+
+    @property
+    def formula(self) -> str:
+        """The formula with its symbols."""
+        return _PLACE.sub(lambda m: m.group(1), self.template)
+
+    @property
+    def substituted(self) -> str:
+        """The formula with the numbers put in."""
+        values = {term.symbol: term.value for term in self.terms}
+        return _PLACE.sub(lambda m: _in_formula(values[m.group(1)]), self.template)
 
 
 @dataclass(frozen=True)
@@ -115,9 +126,6 @@ def put(figure: Figure, label: str = "") -> Put:
     return Put(figure.value, label or figure.label, figure.quantity, figure.sigma, figure.key)
 
 
-_PLACE = re.compile(r"\{(\w+)\}")
-
-
 def derive(
     key: str,
     formula: str,
@@ -160,8 +168,7 @@ def derive(
         for name, i in inputs.items()
     )
     working = Working(
-        formula=_PLACE.sub(lambda m: m.group(1), formula),
-        substituted=_PLACE.sub(lambda m: _in_formula(values[m.group(1)]), formula),
+        template=formula,
         terms=terms,
         source=source,
         note=note,

@@ -29,9 +29,23 @@ STAGES: tuple[Stage, ...] = (
     Stage("loading", stages.loading, ("shape", "masses")),
     Stage("lattice", stages.lattice, ("shape", "surfaces")),
     Stage("stability", stages.stability, ("shape", "bodies", "lattice")),
-    Stage("speeds", stages.speeds, ("shape", "masses", "air", "brief", "surfaces", "lattice")),
     Stage("balance", stages.balance, ("shape", "masses", "stability", "brief")),
-    Stage("trim", stages.trimmed, ("shape", "lattice", "stability", "balance", "speeds", "masses", "air")),
+    Stage(
+        "speeds",
+        stages.speeds,
+        ("shape", "masses", "air", "brief", "surfaces", "lattice", "stability", "balance"),
+    ),
+    Stage(
+        "trim",
+        stages.trimmed,
+        ("shape", "lattice", "stability", "balance", "speeds", "masses", "air", "surfaces", "brief"),
+    ),
+    Stage("handling", stages.handling, ("shape", "lattice", "stability", "balance", "speeds", "surfaces", "brief")),
+    Stage(
+        "flaps",
+        stages.flaps,
+        ("shape", "lattice", "stability", "balance", "speeds", "masses", "air", "handling", "surfaces"),
+    ),
     Stage("motions", stages.motions, ("lattice", "stability", "balance", "speeds", "masses", "parts", "air")),
     Stage("standing", stages.standing, ("power", "masses", "air")),
     Stage(

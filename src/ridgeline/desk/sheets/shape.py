@@ -34,8 +34,7 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.aero.section_outline import outline_of
-from ridgeline.engine.aero.sections import SECTIONS
+from ridgeline.engine.aero.sections import FORMS, section_of
 from ridgeline.units import shown, with_unit
 
 _LEFT = 184
@@ -67,7 +66,7 @@ class ShapeSheet(Sheet):
         self.section = WordButton(
             self,
             "section of the surface",
-            tuple((form, model.label) for form, model in SECTIONS.items()),
+            tuple((key, form.label) for key, form in FORMS.items()),
             lambda: self.surface.section if self.surface else "flat_bottom",
             self._set_section,
         )
@@ -397,16 +396,15 @@ class ShapeSheet(Sheet):
         assert surface is not None
         station = surface.stations[self.chosen[1]]
         heading(p, PAD, 48, room, "Section", surface.name)
-        thickest = max(s.chord for s in surface.stations)
-        upper = outline_of(surface.section, surface.thickness / thickest)
+        shape = section_of(surface)
         scale = room - 4
-        path = path_of([(PAD + 2 + x * scale, 92 - z * scale) for x, z in upper])
+        path = path_of([(PAD + 2 + x * scale, 92 - z * scale) for x, z in shape.outline.tolist()])
         outline(p, path, inks.live, 1.5, inks.wash)
         for index in range(11):
             x = PAD + 2 + index * scale / 10
             line(p, x, 106, x, 110 if index % 5 == 0 else 108, inks.soft)
         line(p, PAD + 2, 106, PAD + 2 + scale, 106, inks.soft)
-        write(p, PAD, 152, f"lift limit {SECTIONS[surface.section].cl_max:.2f} at Re 100 000", LABEL, inks.soft)
+        write(p, PAD, 152, f"lift limit {shape.cl_max:.2f} at Re 100 000", LABEL, inks.soft)
         write(
             p,
             PAD,

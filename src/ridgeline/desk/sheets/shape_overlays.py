@@ -101,7 +101,7 @@ def draw_loading(p: QPainter, sheet: Sheet, front: View, ceiling: float) -> None
         return
     inks, stall = theme.inks, speeds.section
     load = stall.loading
-    mine = (load.sheet == stall.sheet) & (load.y >= -1e-9)
+    mine = stall.own
     base = front.at((0.0, 0.0, float(load.z[mine].max())))[1] - 10
     top = min(46.0, max(base - ceiling, 12.0)) / max(float(stall.limits[mine].max()), 0.1)
     xs = [front.at((0.0, float(y), 0.0))[0] for y in load.y[mine]]

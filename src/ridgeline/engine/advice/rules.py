@@ -8,7 +8,15 @@ from typing import Any
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import apply
-from ridgeline.engine.advice import balance_rules, brief_rules, motion_rules, power_rules, shape_rules, weight_rules
+from ridgeline.engine.advice import (
+    balance_rules,
+    brief_rules,
+    control_rules,
+    motion_rules,
+    power_rules,
+    shape_rules,
+    weight_rules,
+)
 from ridgeline.engine.figures import Figure, Finding, Remedy, Report
 from ridgeline.engine.power.limits import ESC_SHARE
 from ridgeline.engine.power.pack import continuous_current
@@ -57,7 +65,7 @@ def judge(design: Design, report: Report) -> list[Finding]:
     """Return every finding, in the order of the stops."""
     findings: list[Finding] = list(brief_rules.findings(design.brief))
     if design.surfaces:
-        for rules in (weight_rules, shape_rules, motion_rules, balance_rules, power_rules):
+        for rules in (weight_rules, shape_rules, control_rules, motion_rules, balance_rules, power_rules):
             findings.extend(rules.findings(design, report))
     return [_with_open_ways(design, finding) for finding in findings]
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
-from ridgeline.design.airframe import Surface
+from ridgeline.design.airframe import ControlSurface, Station, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.engine.aero.airframe_lattice import washout_for
+from ridgeline.engine.aero.critical import washout_for
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.phrase import Measured, say
@@ -17,6 +18,8 @@ from ridgeline.engine.sizing.purposes import PURPOSES
 _INTO_RANGE = 0.25
 #: A stall that starts further out than the first drops a wing; the remedy brings it within the second (half spans).
 _TIP_STALL, _INBOARD = 0.62, 0.50
+#: A volume past this many times its usual range is a tail to cut down.
+_OVERSIZE = 1.3
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -36,6 +39,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
             "shape",
             say("There is no fin."),
             say("Nothing turns the nose back into the wind."),
+            tuple(_add_fin(design, report, values.volume_v)),
         )
     yield from _stall(design, report)
     yield from _stall_place(design, report)
@@ -61,13 +65,14 @@ def _volume(
             (key,),
         )
     elif value > wanted[1]:
+        over = value > _OVERSIZE * wanted[1]
         yield Finding(
             f"{key}.high",
-            "settled",
+            "look" if over else "settled",
             "shape",
             say(f"{name} {{}} is more than needed.", now),
             say("{} to {} is usual: steady, at the price of weight at the tail.", low, high),
-            (),
+            tuple(_volume_remedies(design, report, axis, value, wanted[1], digits)) if over else (),
             (key,),
         )
     else:
@@ -80,6 +85,38 @@ def _volume(
             (),
             (key,),
         )
+
+
+def _add_fin(design: Design, report: Report, wanted: tuple[float, float]) -> Iterator[Remedy]:
+    """Offer a fin of a usual volume at the end of the body."""
+    ref = report.results["shape"].reference
+    ends = [s.x for body in design.bodies for s in body.stations]
+    if ref is None or not ends:
+        return
+    volume, quarter = 0.5 * sum(wanted), ref.mac_x_le + 0.25 * ref.mac
+    root = height = 0.0
+    # The chord takes room ahead of the body's end, so that the arm depends on it: a few rounds settle both.
+    for _ in range(12):
+        arm = max(ends) - 0.6 * root - quarter
+        if arm <= 0:
+            return
+        area = volume * ref.area * ref.span / arm
+        height = math.sqrt(1.5 * area)
+        root = area / (0.8 * height)
+    stations = (Station(y=0.0, chord=root), Station(y=height, chord=0.6 * root, x=0.4 * root))
+    fin = Surface(
+        name="Fin",
+        role="fin",
+        mirrored=False,
+        x=max(ends) - root,
+        cant=math.pi / 2,
+        section="rounded_plate",
+        thickness=0.005,
+        stations=stations,
+        controls=(ControlSurface(kind="rudder", start=0.0, end=height, chord_fraction=0.35),),
+    )
+    text = say("Add a fin {} high: volume {}", Measured(height, "length"), Measured(volume, "ratio", 3))
+    yield Remedy("add_fin", text, (Change("surfaces[-]", fin),))
 
 
 def _counts_for(surface: Surface, axis: str) -> bool:
@@ -117,7 +154,7 @@ def _volume_remedies(
     yield Remedy(
         f"more_area_{axis}",
         say(
-            f"Lengthen {word} {{}} → {{}}: volume {{}}",
+            f"{'Lengthen' if stretch > 1 else 'Shorten'} {word} {{}} → {{}}: volume {{}}",
             Measured(reach, "length", bare=True),
             Measured(reach * stretch, "length"),
             Measured(aim, "ratio", digits),
@@ -222,7 +259,9 @@ def _stall_place(design: Design, report: Report) -> Iterator[Finding]:
             "stop",
             "shape",
             say("The wing stalls before the foreplane."),
-            say("Then the tail drops and nothing lowers the nose. Give the foreplane more incidence or less area."),
+            say(
+                "Then the tail drops and nothing lowers the nose. Less foreplane, or the balance further ahead."
+            ),
         )
         return
     if canard or stall.where <= _TIP_STALL:
@@ -243,7 +282,7 @@ def _stall_place(design: Design, report: Report) -> Iterator[Finding]:
         "shape",
         say("The stall starts near the tip, {} out.", share),
         say("A wing drops without warning. Washout or a wider tip brings the stall inboard."),
-        () if twist is None else (_washout(design, stall.sheet, twist),),
+        () if twist is None else (_washout(design, stall.surface, twist),),
     )
 
 

@@ -11,30 +11,53 @@ from numpy.typing import NDArray
 from ridgeline.design.airframe import Surface
 from ridgeline.engine.aero import lifting
 from ridgeline.engine.aero.flap import flap_effectiveness, flap_lift_arm
-from ridgeline.engine.aero.lattice import Sheet, Solver, build
+from ridgeline.engine.aero.lattice import Lattice, Sheet, Solver, build
 from ridgeline.engine.aero.neutral_point import TAIL_PRESSURE_RATIO
-from ridgeline.engine.aero.sections import SLOPE_FACTOR, mean_line
-from ridgeline.engine.geometry.reference import TAILS, Reference
-from ridgeline.engine.geometry.surfaces import placed_leading_edge, station_arrays
+from ridgeline.engine.aero.sections import SLOPE_FACTOR, section_of
+from ridgeline.engine.geometry.reference import TAILS, WINGS, Reference
+from ridgeline.engine.geometry.surfaces import placed_leading_edge, station_arrays, tip_angles
 
 Array = NDArray[np.float64]
 ALONG, ACROSS, LEAST_ACROSS = 4, 14, 6
+#: Which kinds of control pitch, roll, yaw and flap the aircraft.
 PITCH_CONTROLS = ("elevator", "ruddervator", "elevon")
+ROLL_CONTROLS = ("aileron", "elevon", "flaperon")
+YAW_CONTROLS = ("rudder", "ruddervator")
+FLAP_CONTROLS = ("flap", "flaperon")
 
 
 @dataclass(frozen=True)
 class AirframeLattice:
     """A solved airframe about the quarter chord of its reference wing.
 
-    ``pitch_control`` is one radian of every elevator, ruddervator and elevon, trailing edges down (None without
-    one). ``roles`` names the role of each sheet. ``induced_k`` is C_Di/C_L² of the angle-of-attack loading.
+    ``pitch_control`` and ``flap`` are one radian of those controls, trailing edges down on both sides;
+    ``roll_control`` one radian starboard up and port down, ``yaw_control`` one radian that turns the nose to
+    starboard; None without such a control. ``wing_angle`` and ``tail_angle`` are one radian of incidence of all wings
+    and of all tails (or foreplanes), ``dihedral`` what one radian more of it adds to a sideslip of one radian,
+    ``warp`` the measured unlike twist of the two sides. ``pitch_wash`` and ``flap_wash`` are the angles those controls
+    are worth on each panel. ``owner`` and ``side`` name the surface of each sheet and
+    whether it stands to starboard (1), port (−1) or is its own image (0). ``induced_k`` is C_Di/C_L² of the
+    angle-of-attack loading.
     """
 
     solver: Solver
     scale: lifting.Scale
     found: lifting.Derivatives
-    pitch_control: lifting.Longitudinal | None
+    owner: tuple[int, ...]
+    side: tuple[int, ...]
     roles: tuple[str, ...]
+    pitch_control: lifting.Longitudinal | None
+    pitch_circulation: Array | None
+    pitch_wash: Array
+    flap: lifting.Longitudinal | None
+    flap_circulation: Array | None
+    flap_wash: Array
+    roll_control: lifting.Lateral | None
+    yaw_control: lifting.Lateral | None
+    wing_angle: lifting.Longitudinal
+    tail_angle: lifting.Longitudinal | None
+    dihedral: lifting.Lateral
+    warp: lifting.Lateral | None
     induced_k: float
 
     @property
@@ -42,26 +65,125 @@ class AirframeLattice:
         """Neutral point of the surfaces, without bodies, as a fraction of the mean chord."""
         return 0.25 - self.found.alpha.pitch / self.found.alpha.lift
 
+    @property
+    def strip_owner(self) -> NDArray[np.int64]:
+        """Surface of each strip, shape (s,)."""
+        lattice = self.solver.lattice
+        first = np.unique(lattice.strip, return_index=True)[1]
+        return np.array(self.owner)[lattice.sheet[first]]
+
     def loading(self, alpha: float) -> lifting.SpanLoading:
         """Return the span loading at a body angle of attack, rad."""
         circulation = self.found.zero_circulation + alpha * self.found.alpha_circulation
         return lifting.span_loading(self.solver.lattice, circulation)
 
 
-def _sheet(surface: Surface) -> Sheet:
+def is_lopsided(surface: Surface) -> bool:
+    """Tell whether a lone surface makes the airframe unlike on its two sides: anything but an upright one amidships."""
+    return not surface.mirrored and (abs(surface.y) > 1e-3 or abs(math.cos(surface.cant)) > 0.02)
+
+
+def _sheet(surface: Surface, *, split: bool = False, port: bool = False) -> Sheet:
     _y, chord, _x, _z, twist = station_arrays(surface)
-    line = mean_line(surface.section)
-    angle = surface.incidence + twist - line.alpha_0
+    shape = section_of(surface)
+    leading = placed_leading_edge(surface)
+    starboard_warp, port_warp = tip_angles(surface)
+    # Both sides alike: their mean; a side of its own: that side's.
+    warp = 0.5 * (starboard_warp + port_warp) if surface.mirrored else starboard_warp
+    out = np.array([s.y for s in surface.stations])
+    share = (out - out[0]) / (out[-1] - out[0])
+    angle = surface.incidence + twist - shape.alpha_0 + warp * share
+    if surface.droop:
+        leading, chord, angle = _drooped(surface, leading, chord, angle, share)
     upright = abs(math.cos(surface.cant)) < 0.2
     return Sheet(
-        placed_leading_edge(surface),
+        leading,
         chord,
         # An upright fin is set straight: its incidence would be a rudder trim.
         np.zeros_like(angle) if upright else angle,
-        surface.mirrored,
-        line.cm_quarter * SLOPE_FACTOR,
+        surface.mirrored and not split,
+        shape.cm_quarter * SLOPE_FACTOR,
         TAIL_PRESSURE_RATIO if surface.role in (*TAILS, "fin") else 1.0,
+        port,
     )
+
+
+def _drooped(surface: Surface, leading: Array, chord: Array, angle: Array, share: Array) -> tuple[Array, Array, Array]:
+    """Bend a surface up along a parabola to its tip's droop, with stations enough to follow it."""
+    fine = np.union1d(share, np.linspace(0.0, 1.0, 6))
+    bent = np.column_stack([np.interp(fine, share, leading[:, k]) for k in range(3)])
+    rise = surface.droop * fine**2
+    bent[:, 1] -= rise * math.sin(surface.cant)
+    bent[:, 2] += rise * math.cos(surface.cant)
+    return bent, np.interp(fine, share, chord), np.interp(fine, share, angle)
+
+
+def _sheets(surfaces: tuple[Surface, ...]) -> tuple[list[Sheet], list[int], list[int]]:
+    """Return the sheets with their surfaces and sides; an unlike airframe is panelled on both sides."""
+    split = any(is_lopsided(s) for s in surfaces)
+    sheets, owner, side = [], [], []
+    for index, surface in enumerate(surfaces):
+        for hand in (1, -1) if split and surface.mirrored else (1 if is_lopsided(surface) else 0,):
+            sheets.append(_sheet(surface, split=split, port=hand < 0))
+            owner.append(index)
+            side.append(hand if split else 0)
+    return sheets, owner, side
+
+
+class _Cases:
+    """Builds the washes of controls and incidences over the panels of all surfaces."""
+
+    def __init__(
+        self, surfaces: tuple[Surface, ...], lattice: Lattice, owner: list[int], side: list[int], scale: lifting.Scale
+    ) -> None:
+        self.surfaces, self.lattice, self.scale = surfaces, lattice, scale
+        self.owner, self.side = owner, side
+
+    def controls(self, kinds: tuple[str, ...], *, even: bool, sign: float = 1.0) -> tuple[Array, Array]:
+        """Return wash and couple of one radian of some kinds of control."""
+        wash, couple = np.zeros(len(self.lattice.area)), np.zeros(len(self.lattice.area))
+        for sheet, index in enumerate(self.owner):
+            surface = self.surfaces[index]
+            hand = -1.0 if not even and self.side[sheet] < 0 else 1.0
+            for control in surface.controls:
+                if control.kind not in kinds or (surface.role == "fin") != (control.kind == "rudder"):
+                    continue
+                effect = sign * hand * flap_effectiveness(control.chord_fraction)
+                here = lifting.wash_of_control(self.lattice, sheet, control.start, control.end, effect)
+                wash += here
+                # The lift of a flap acts behind the quarter chord by its thin-airfoil arm.
+                couple -= 2 * math.pi * here * flap_lift_arm(control.chord_fraction)
+        return wash, couple
+
+    def incidence(self, roles: tuple[str, ...]) -> Array:
+        """Return the wash of one radian of incidence of every surface of some roles that is not upright."""
+        wash = np.zeros(len(self.lattice.area))
+        for sheet, index in enumerate(self.owner):
+            if self.surfaces[index].role in roles and abs(math.cos(self.surfaces[index].cant)) >= 0.2:
+                wash[self.lattice.sheet == sheet] = 1.0
+        return wash
+
+    def handed(self, roles: tuple[str, ...]) -> Array:
+        """Return a one on starboard panels of some roles and minus one on port ones, as an odd case has it."""
+        wash = self.incidence(roles)
+        for sheet, hand in enumerate(self.side):
+            if hand < 0:
+                wash[self.lattice.sheet == sheet] *= -1
+        return wash
+
+    def unlike_warp(self) -> Array:
+        """Return the wash of the measured warps: half their difference, growing in proportion to the distance out."""
+        wash = np.zeros(len(self.lattice.area))
+        for sheet, index in enumerate(self.owner):
+            surface = self.surfaces[index]
+            if not surface.mirrored:
+                continue
+            starboard, port = tip_angles(surface)
+            mine = self.lattice.sheet == sheet
+            reach = float(self.lattice.outer[mine].max())
+            hand = -1.0 if self.side[sheet] < 0 else 1.0
+            wash += np.where(mine, hand * 0.5 * (starboard - port) * self.lattice.out / reach, 0.0)
+        return wash
 
 
 def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> AirframeLattice:
@@ -79,147 +201,52 @@ def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> Airfr
     numpy.linalg.LinAlgError
         When surfaces coincide, so that no lattice solution exists.
     """
+    sheets, owner, side = _sheets(surfaces)
     # Surfaces are panelled one by one, so that each gets strips by its own size.
     half = max(s.stations[-1].y for s in surfaces)
-    sheets = [_sheet(s) for s in surfaces]
-    counts = [max(LEAST_ACROSS, round(ACROSS * s.stations[-1].y / half)) for s in surfaces]
+    counts = [max(LEAST_ACROSS, round(ACROSS * surfaces[k].stations[-1].y / half)) for k in owner]
     solver = Solver(build(sheets, ALONG, counts))
+    lattice = solver.lattice
     centre = np.array([reference.mac_x_le + 0.25 * reference.mac, 0.0, reference.z])
     scale = lifting.Scale(reference.area, reference.span, reference.mac, centre)
     found = lifting.derivatives(solver, scale)
+    cases = _Cases(surfaces, lattice, owner, side, scale)
+    pitch, flap = cases.controls(PITCH_CONTROLS, even=True), cases.controls(FLAP_CONTROLS, even=True)
+    wing, tail = cases.incidence(WINGS), cases.incidence(TAILS)
+    tail = tail if tail.any() else cases.incidence(("foreplane",))
+    even = solver.circulation(np.column_stack([pitch[0], flap[0], wing, tail]), symmetric=True)
+    # Starboard up turns starboard down: minus the trailing-edge-down sense there.
+    roll, _ = cases.controls(ROLL_CONTROLS, even=False, sign=-1.0)
+    yaw, _ = cases.controls(YAW_CONTROLS, even=False)
+    warp = cases.unlike_warp()
+    odd = solver.circulation(np.column_stack([roll, yaw, cases.handed(WINGS), warp]), symmetric=False)
+
+    def along(case: int, wash: Array, couple: Array | None = None) -> lifting.Longitudinal | None:
+        return lifting.longitudinal(lattice, even[:, case], scale, couples=couple) if wash.any() else None
+
+    def across(case: int, wash: Array) -> lifting.Lateral | None:
+        return lifting.lateral(lattice, odd[:, case], scale) if wash.any() else None
+
     lift = found.alpha.lift
-    drag = lifting.induced_drag(solver.lattice, found.alpha_circulation, reference.area)
+    drag = lifting.induced_drag(lattice, found.alpha_circulation, reference.area)
     return AirframeLattice(
         solver,
         scale,
         found,
-        _pitch_control(surfaces, solver, scale),
-        tuple(s.role for s in surfaces),
+        tuple(owner),
+        tuple(side),
+        tuple(surfaces[k].role for k in owner),
+        along(0, *pitch),
+        even[:, 0] if pitch[0].any() else None,
+        pitch[0],
+        along(1, *flap),
+        even[:, 1] if flap[0].any() else None,
+        flap[0],
+        across(0, roll),
+        across(1, yaw),
+        lifting.longitudinal(lattice, even[:, 2], scale),
+        along(3, tail),
+        lifting.lateral(lattice, odd[:, 2], scale),
+        across(3, warp),
         drag / lift**2 if lift > 0 else math.nan,
     )
-
-
-def _pitch_control(surfaces: tuple[Surface, ...], solver: Solver, scale: lifting.Scale) -> lifting.Longitudinal | None:
-    lattice = solver.lattice
-    wash, couple = np.zeros(len(lattice.area)), np.zeros(len(lattice.area))
-    for index, surface in enumerate(surfaces):
-        for control in surface.controls:
-            if control.kind not in PITCH_CONTROLS or surface.role == "fin":
-                continue
-            effect = flap_effectiveness(control.chord_fraction)
-            here = lifting.wash_of_control(lattice, index, control.start, control.end, effect)
-            wash += here
-            # The lift of a flap acts behind the quarter chord by its thin-airfoil arm.
-            couple -= 2 * math.pi * here * flap_lift_arm(control.chord_fraction)
-    if not wash.any():
-        return None
-    circulation = solver.circulation(wash, symmetric=True)
-    return lifting.longitudinal(lattice, circulation, scale, couples=couple)
-
-
-@dataclass(frozen=True)
-class Trim:
-    """Body angle of attack and pitch control (trailing edge down positive), rad."""
-
-    alpha: float
-    control: float
-
-
-def trim(model: AirframeLattice, c_l: float, cg_fraction: float, body_shift: float = 0.0) -> Trim | None:
-    """Solve lift and moment about the balance point for the angle and the control, or None when they do not fix it.
-
-    Parameters
-    ----------
-    c_l : float
-        Lift coefficient wanted.
-    cg_fraction : float
-        Balance point as a fraction of the mean chord.
-    body_shift : float
-        Forward shift of the neutral point by the bodies, fractions of the mean chord.
-
-    Source
-    ------
-    Two linear equations: docs/theory.md §7.
-    """
-    if model.pitch_control is None:
-        return None
-    arm = cg_fraction - 0.25
-
-    def about_cg(case: lifting.Longitudinal) -> float:
-        return case.pitch + arm * case.lift
-
-    alpha, zero, control = model.found.alpha, model.found.zero, model.pitch_control
-    matrix = np.array([[alpha.lift, control.lift], [about_cg(alpha) + body_shift * alpha.lift, about_cg(control)]])
-    if abs(np.linalg.det(matrix)) < 1e-4:
-        return None
-    solved = np.linalg.solve(matrix, [c_l - zero.lift, -about_cg(zero)])
-    return Trim(float(solved[0]), float(solved[1]))
-
-
-@dataclass(frozen=True)
-class Stall:
-    """Where a section first meets its limit: strip, airframe's lift and angle there, and share of the half span."""
-
-    strip: int
-    cl_max: float
-    alpha: float
-    where: float
-    role: str
-    sheet: int
-    limits: Array
-    loading: lifting.SpanLoading
-
-
-def critical_section(model: AirframeLattice, limits: Array) -> Stall:
-    """Return the stall by the critical section: the first strip whose local lift meets its limit.
-
-    Parameters
-    ----------
-    limits : ndarray, shape (s,)
-        Lift limit of each strip's section at its own Reynolds number; infinite where it is not judged.
-
-    Source
-    ------
-    Critical-section method (Anderson, NACA Report 572 and 586): docs/theory.md §7.
-    """
-    zero = lifting.span_loading(model.solver.lattice, model.found.zero_circulation)
-    slope = lifting.span_loading(model.solver.lattice, model.found.alpha_circulation).c_l
-    with np.errstate(divide="ignore", invalid="ignore"):
-        angle = np.where(slope > 0.2, (limits - zero.c_l) / slope, np.inf)
-    first = int(np.argmin(angle))
-    alpha = float(angle[first])
-    sheet = int(zero.sheet[first])
-    reach = float(zero.out[zero.sheet == sheet].max() + 0.5 * zero.width[zero.sheet == sheet][-1])
-    lift = model.found.zero.lift + alpha * model.found.alpha.lift
-    return Stall(
-        first, lift, alpha, float(zero.out[first]) / reach, model.roles[sheet], sheet, limits, model.loading(alpha)
-    )
-
-
-def washout_for(model: AirframeLattice, stall: Stall, inboard: float, most: float = 0.105) -> float | None:
-    """Return the least washout of the stalling wing's tip, rad, that brings the stall inboard, or None within ``most``.
-
-    Parameters
-    ----------
-    inboard : float
-        Share of the half span the stall must start within.
-
-    Source
-    ------
-    Twist growing in proportion to the distance out; the loading is linear in it, so one solve serves every amount.
-    """
-    lattice = model.solver.lattice
-    mine = lattice.sheet == stall.sheet
-    reach = float(lattice.out[mine].max())
-    wash = np.where(mine, -lattice.out / reach, 0.0)
-    change = lifting.span_loading(lattice, model.solver.circulation(wash, symmetric=True)).c_l
-    zero = lifting.span_loading(lattice, model.found.zero_circulation)
-    slope = lifting.span_loading(lattice, model.found.alpha_circulation).c_l
-    for washout in np.arange(0.25, math.degrees(most) + 1e-9, 0.25):
-        twist = math.radians(float(washout))
-        with np.errstate(divide="ignore", invalid="ignore"):
-            angle = np.where(slope > 0.2, (stall.limits - zero.c_l - twist * change) / slope, np.inf)
-        first = int(np.argmin(angle))
-        if int(zero.sheet[first]) == stall.sheet and zero.out[first] <= inboard * reach:
-            return twist
-    return None

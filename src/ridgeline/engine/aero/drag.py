@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.sections import drag_coefficient
+from ridgeline.engine.aero.sections import Section, drag_coefficient, section
 
 #: What a body in the way costs of the surfaces' own span efficiency (Hoerner, Fluid-Dynamic Drag, ch. 7).
 BODY_SHARE = 0.93
@@ -24,12 +24,12 @@ DRAG_SIGMA = 0.20 / 1.645
 
 @dataclass(frozen=True)
 class DragModel:
-    """What the polar needs: areas m², mean chord m, forms, lengths, and the surfaces' own span efficiency."""
+    """What the polar needs: areas m², lengths m, the wing's section, and the surfaces' own span efficiency."""
 
     area: float
     aspect_ratio: float
     mac: float
-    wing_form: str
+    wing_section: Section
     tail_area: float
     tail_chord: float
     body_wetted: float
@@ -49,9 +49,9 @@ def drag(model: DragModel, speed: ArrayLike, mass: float, air_density: float, vi
     q = 0.5 * air_density * v**2
     c_l = mass * GRAVITY / (q * model.area)
     reynolds = air_density * v * model.mac / viscosity
-    wing = model.area * drag_coefficient(model.wing_form, c_l, reynolds)
+    wing = model.area * drag_coefficient(model.wing_section, c_l, reynolds)
     tail_reynolds = air_density * v * max(model.tail_chord, 1e-3) / viscosity
-    tail = model.tail_area * drag_coefficient("rounded_plate", 0.0, tail_reynolds)
+    tail = model.tail_area * drag_coefficient(section("rounded_plate"), 0.0, tail_reynolds)
     body_reynolds = air_density * v * max(model.body_length, 1e-3) / viscosity
     body = _BODY_FORM * 0.074 * body_reynolds**-0.2 * model.body_wetted
     gear = _WHEEL_CD * model.gear_frontal

@@ -1,19 +1,49 @@
-"""Plain flaps by thin-airfoil theory: how much angle they are worth, and where their lift acts."""
+"""Plain flaps by thin-airfoil theory: how much angle they are worth, where their lift acts, what they cost."""
 
 from __future__ import annotations
 
 import math
 
+import numpy as np
 
-def flap_effectiveness(chord_fraction: float) -> float:
-    """Return τ of a plain flap by thin-airfoil theory, with 0.85 for small real deflections.
+#: Share of the thin-airfoil effect that real plain flaps keep, by deflection in degrees (handbook of the trade §14).
+_KEPT_AT = (0.0, 10.0, 25.0, 40.0, 60.0)
+_KEPT = (0.85, 0.85, 0.60, 0.45, 0.35)
+#: A plain flap raises the section's limit by about this share of the lift it adds at a fixed angle (DATCOM §6.1.4).
+LIMIT_SHARE = 0.55
+LIMIT_SIGMA = 0.30 / 1.645
+
+
+def thin_effectiveness(chord_fraction: float) -> float:
+    """Return τ of a plain flap by thin-airfoil theory: angle of attack per angle of deflection.
 
     Source
     ------
-    τ = 1 − (θ − sin θ)/π, θ = arccos(1 − 2x) at the hinge x: Glauert; factor: handbook of the trade §14.
+    τ = 1 − (θ − sin θ)/π, θ = arccos(1 − 2x) at the hinge x: Glauert.
     """
     theta = math.acos(1 - 2 * (1 - chord_fraction))
-    return 0.85 * (1 - (theta - math.sin(theta)) / math.pi)
+    return 1 - (theta - math.sin(theta)) / math.pi
+
+
+def flap_effectiveness(chord_fraction: float) -> float:
+    """Return τ of a plain flap with 0.85 for small real deflections.
+
+    Source
+    ------
+    `thin_effectiveness`; factor: handbook of the trade §14.
+    """
+    return _KEPT[0] * thin_effectiveness(chord_fraction)
+
+
+def effective_deflection(deflection: float) -> float:
+    """Return the small deflection, rad, that is worth as much lift as a large one: flow parts from a steep flap.
+
+    Source
+    ------
+    Effectiveness ×0.85 below 10°, ×0.6 at 25°, ×0.45 at 40°: handbook of the trade §14.
+    """
+    kept = float(np.interp(abs(math.degrees(deflection)), _KEPT_AT, _KEPT))
+    return deflection * kept / _KEPT[0]
 
 
 def flap_lift_arm(chord_fraction: float) -> float:
@@ -25,3 +55,18 @@ def flap_lift_arm(chord_fraction: float) -> float:
     """
     theta = math.acos(1 - 2 * (1 - chord_fraction))
     return 0.5 * math.sin(theta) * (1 - math.cos(theta)) / (2 * (math.pi - theta + math.sin(theta)))
+
+
+def flap_drag(chord_fraction: float, area_share: float, deflection: float) -> float:
+    """Return the profile drag coefficient that plain flaps add, referred to the wing, ±30 %.
+
+    Parameters
+    ----------
+    area_share : float
+        Wing area with flaps behind it over wing area.
+
+    Source
+    ------
+    Young, ARC R&M 2622: 1.7 (c_f/c)^1.38 (S_f/S) sin²δ for plain flaps.
+    """
+    return 1.7 * chord_fraction**1.38 * area_share * math.sin(deflection) ** 2

@@ -27,7 +27,8 @@ class Sheet:
 
     ``leading`` (n, 3) leading-edge places root to tip, m; ``chord`` (n,) m; ``angle`` (n,) angle of the zero-lift
     line to the x axis, rad; ``moment`` section moment coefficient about the quarter chord at zero lift;
-    ``pressure`` dynamic pressure there over that of flight. ``mirrored`` surfaces get their other side by image.
+    ``pressure`` dynamic pressure there over that of flight. ``mirrored`` surfaces get their other side by image; a
+    ``port`` sheet is given as its starboard twin and stands on the other side.
 
     Camber enters as its thin-airfoil zero-lift angle and couple, which are exact for any number of panels.
     """
@@ -38,6 +39,7 @@ class Sheet:
     mirrored: bool
     moment: float = 0.0
     pressure: float = 1.0
+    port: bool = False
 
 
 @dataclass(frozen=True)
@@ -45,7 +47,7 @@ class Lattice:
     """Panels of all sheets, starboard and lone sides only; shapes (n, 3) and (n,).
 
     ``sheet`` and ``strip`` index each panel's sheet and its strip over all sheets; ``area`` is the panel's own,
-    ``chord`` its strip's, ``out`` the strip's middle along the unfolded panel.
+    ``chord`` its strip's; ``out`` is the strip's middle along the unfolded panel, ``inner`` and ``outer`` its ends.
     """
 
     left: Array
@@ -56,6 +58,8 @@ class Lattice:
     area: Array
     chord: Array
     out: Array
+    inner: Array
+    outer: Array
     moment: Array
     sheet: NDArray[np.int64]
     strip: NDArray[np.int64]
@@ -165,17 +169,23 @@ def _panel(sheet: Sheet, along: int, across: int, cosine: bool) -> dict[str, Arr
     span = place(outer) - place(inner)
     span[:, 0] = 0.0
     axis = span / np.linalg.norm(span, axis=1)[:, None]
+    # x̂ × axis.
+    normal = np.column_stack([np.zeros(len(axis)), -axis[:, 2], axis[:, 1]])
+    if sheet.port:
+        left, right, control, normal = right * _MIRROR, left * _MIRROR, control * _MIRROR, normal * _MIRROR
     count = len(middles)
     strip_area = 0.5 * (width(inner) + width(outer)) * (outer - inner)
     return {
         "left": left,
         "right": right,
         "control": control,
-        "normal": np.repeat(np.cross(_AFT, axis), along, axis=0),
+        "normal": np.repeat(normal, along, axis=0),
         "angle": np.repeat(np.interp(middles, out, sheet.angle), along),
         "area": np.repeat(strip_area / along, along),
         "chord": np.repeat(width(middles), along),
         "out": np.repeat(middles, along),
+        "inner": np.repeat(inner, along),
+        "outer": np.repeat(outer, along),
         "moment": np.full(count * along, sheet.moment),
         "strip": np.repeat(np.arange(count), along),
         "mirrored": np.full(count * along, sheet.mirrored),
@@ -202,7 +212,7 @@ def influence(lattice: Lattice, points: Array, *, image: bool, own: NDArray[np.i
         core = np.where(foreign, (_WAKE_CORE * lattice.reach) ** 2, 0.0)
     r1, r2 = points[:, None, :] - a[None], points[:, None, :] - b[None]
     d1, d2 = np.sqrt(np.einsum("ijk,ijk->ij", r1, r1)), np.sqrt(np.einsum("ijk,ijk->ij", r2, r2))
-    cross = np.cross(r1, r2)
+    cross = _cross(r1, r2)
     square = np.einsum("ijk,ijk->ij", cross, cross)
     span = b - a
     toward = r1 / np.maximum(d1, 1e-12)[..., None] - r2 / np.maximum(d2, 1e-12)[..., None]
@@ -210,6 +220,15 @@ def influence(lattice: Lattice, points: Array, *, image: bool, own: NDArray[np.i
     scale = np.maximum(square, 1e-12 * np.einsum("jk,jk->j", span, span)[None, :] ** 2)
     bound = cross * (reach / scale)[..., None]
     return (bound - _leg(r1, d1, core) + _leg(r2, d2, core)) / (4 * np.pi)
+
+
+def _cross(a: Array, b: Array) -> Array:
+    """Return the cross product along the last axis, without the general one's cost."""
+    found = np.empty_like(a)
+    found[..., 0] = a[..., 1] * b[..., 2] - a[..., 2] * b[..., 1]
+    found[..., 1] = a[..., 2] * b[..., 0] - a[..., 0] * b[..., 2]
+    found[..., 2] = a[..., 0] * b[..., 1] - a[..., 1] * b[..., 0]
+    return found
 
 
 def _leg(r: Array, d: Array, core: Array) -> Array:
@@ -233,13 +252,15 @@ class Solver:
     def __init__(self, lattice: Lattice) -> None:
         Solver.solves += 1
         self.lattice = lattice
-        self._direct = influence(lattice, lattice.control, image=False, own=lattice.sheet)
-        image = influence(lattice, lattice.control, image=True, own=lattice.sheet)
-        self._image = image * lattice.mirrored[None, :, None]
         n = lattice.normal
-        direct = np.einsum("ijk,ik->ij", self._direct, n)
-        mirror = np.einsum("ijk,ik->ij", self._image, n)
-        self._even, self._odd = direct + mirror, direct - mirror
+        direct = np.einsum("ijk,ik->ij", influence(lattice, lattice.control, image=False, own=lattice.sheet), n)
+        mirror = np.zeros_like(direct)
+        if lattice.mirrored.any():
+            image = influence(lattice, lattice.control, image=True, own=lattice.sheet)
+            mirror = np.einsum("ijk,ik->ij", image * lattice.mirrored[None, :, None], n)
+        # Inverted once: trial twists, controls and angles are then products.
+        self._even = np.linalg.inv(direct + mirror)
+        self._odd = self._even if not lattice.mirrored.any() else np.linalg.inv(direct - mirror)
 
     def circulation(self, wash: Array, *, symmetric: bool) -> Array:
         """Return circulations, m²/s per m/s, that cancel a normal wash (n,) or (n, k) on the panels.
@@ -251,4 +272,5 @@ class Solver:
         symmetric : bool
             Whether port carries the same circulation as starboard, or the opposite.
         """
-        return np.linalg.solve(self._even if symmetric else self._odd, -wash)
+        found: Array = (self._even if symmetric else self._odd) @ -wash
+        return found

@@ -71,10 +71,11 @@ def wash_of_yaw(lattice: Lattice, scale: Scale) -> Array:
 def wash_of_control(lattice: Lattice, sheet: int, start: float, end: float, effect: float) -> Array:
     """Return the wash of one radian of a control between two places along a sheet, shape (n,).
 
-    ``effect`` is the flap effectiveness; strips partly covered count in proportion to their middle only.
+    ``effect`` is the flap effectiveness; a strip partly covered counts by its covered share.
     """
-    inside = (lattice.sheet == sheet) & (lattice.out >= start) & (lattice.out <= end)
-    return np.where(inside, effect, 0.0)
+    covered = np.minimum(lattice.outer, end) - np.maximum(lattice.inner, start)
+    share = np.clip(covered / (lattice.outer - lattice.inner), 0.0, 1.0)
+    return np.where(lattice.sheet == sheet, effect * share, 0.0)
 
 
 def _forces(lattice: Lattice, circulation: Array) -> Array:
@@ -185,6 +186,8 @@ class Derivatives:
     yaw_rate: Lateral
     zero_circulation: Array
     alpha_circulation: Array
+    beta_circulation: Array
+    yaw_circulation: Array
 
     def neutral_point(self, scale: Scale) -> float:
         """Return the place behind the datum where lift from angle of attack acts, m."""
@@ -207,4 +210,6 @@ def derivatives(solver: Solver, scale: Scale) -> Derivatives:
         lateral(lattice, yaw, scale),
         zero,
         alpha,
+        beta,
+        yaw,
     )

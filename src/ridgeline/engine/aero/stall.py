@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.sections import lift_limit
+from ridgeline.engine.aero.sections import Section, lift_limit
 
 #: Airframe over section lift limit, 0.85–0.92 by the critical section (handbook of the trade §14).
 AIRFRAME_SHARE = 0.88
@@ -22,7 +22,9 @@ def stall_speed(mass: float, air_density: float, area: float, cl_max: float) -> 
     return math.sqrt(2 * mass * GRAVITY / (air_density * area * cl_max))
 
 
-def airframe_cl_max(form: str, mass: float, air_density: float, viscosity: float, area: float, chord: float) -> float:
+def airframe_cl_max(
+    shape: Section, mass: float, air_density: float, viscosity: float, area: float, chord: float
+) -> float:
     """Return C_Lmax of the airframe, with the section's limit taken at the stall's own Reynolds number.
 
     The stall speed sets the Reynolds number and the Reynolds number the lift limit: a few rounds settle it.
@@ -33,6 +35,6 @@ def airframe_cl_max(form: str, mass: float, air_density: float, viscosity: float
     """
     reynolds = 1e5
     for _ in range(6):
-        cl_max = AIRFRAME_SHARE * lift_limit(form, reynolds)
+        cl_max = AIRFRAME_SHARE * lift_limit(shape, reynolds)
         reynolds = air_density * stall_speed(mass, air_density, area, cl_max) * chord / viscosity
     return cl_max

@@ -61,6 +61,12 @@ def placed_leading_edge(surface: Surface) -> Array:
     return np.column_stack([surface.x + x, surface.y + y * c - z * s, surface.z + y * s + z * c])
 
 
+def tip_angles(surface: Surface) -> tuple[float, float]:
+    """Return the nose-up angles of the tips that the measured warps mean, starboard and port, rad."""
+    chord = surface.stations[-1].chord
+    return math.atan2(surface.warp_starboard, chord), math.atan2(surface.warp_port, chord)
+
+
 def measure_surface(surface: Surface) -> SurfaceGeometry:
     """Integrate a surface of the document.
 
@@ -79,7 +85,8 @@ def measure_surface(surface: Surface) -> SurfaceGeometry:
     z_here = float(np.interp(mean.y, y, z))
     # Equivalent dihedral: panel angles weighted by area times distance out, both as the rolling moment is.
     mid = 0.5 * (y[1:] + y[:-1])
-    slope = np.arctan2(np.diff(z), np.diff(y))
+    drooped = z + surface.droop * ((y - y[0]) / (y[-1] - y[0])) ** 2
+    slope = np.arctan2(np.diff(drooped), np.diff(y))
     cos2 = math.cos(surface.cant) ** 2
     return SurfaceGeometry(
         name=surface.name,

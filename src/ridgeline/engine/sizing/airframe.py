@@ -112,6 +112,11 @@ def _section(brief: Brief) -> tuple[Any, float]:
     return _SECTION[brief.build_method], math.radians(2.0)
 
 
+def _thickness(section: str, chord: float) -> float:
+    """Return a usual thickness: a twentieth of camber for curved sheet, 9 % of the chord for the others."""
+    return 0.05 * chord + 0.005 if section == "curved_sheet" else 0.09 * chord
+
+
 def _dihedral(brief: Brief) -> float:
     scheme = controls_for(brief.layout, brief.controls)
     usual = {"rudder_elevator": 9.0, "aileron_elevator": 2.0, "full_house": 2.0, "elevons": 0.0}[scheme]
@@ -143,7 +148,7 @@ def _wings(brief: Brief, size: Size, nose: float, facts: Arrangement) -> tuple[S
             z=z,
             incidence=incidence,
             section=section,
-            thickness=0.09 * size.root,
+            thickness=_thickness(section, size.root),
             stations=stations,
             controls=_controls(brief, half),
         )
@@ -162,7 +167,7 @@ def _plain_wing(brief: Brief, size: Size, nose: float) -> Surface:
         role="wing",
         x=nose,
         section=section,
-        thickness=0.09 * size.root,
+        thickness=_thickness(section, size.root),
         incidence=incidence if tailless else 0.0,
         stations=(Station(y=0.0, chord=size.root), Station(y=half, chord=tip, x=back, twist=plan.twist)),
         controls=_controls(brief, half),
@@ -239,7 +244,7 @@ def _foreplane(brief: Brief, size: Size, wing: Surface) -> Surface:
         role="foreplane",
         z=0.2 * size.height,
         section=section,
-        thickness=0.09 * stations[0].chord,
+        thickness=_thickness(section, stations[0].chord),
         incidence=math.radians(3.0),
         stations=stations,
         controls=(hinge,),

@@ -2,7 +2,9 @@
 
 from ridgeline.engine.stages.balancing import balance
 from ridgeline.engine.stages.common import Outcome
+from ridgeline.engine.stages.flaps import flaps
 from ridgeline.engine.stages.flying import flight
+from ridgeline.engine.stages.handling import handling
 from ridgeline.engine.stages.masses import loading, masses
 from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.shape import air, bodies, shape
@@ -16,7 +18,9 @@ __all__ = [
     "air",
     "balance",
     "bodies",
+    "flaps",
     "flight",
+    "handling",
     "lattice",
     "loading",
     "masses",

@@ -10,6 +10,7 @@ from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
+from ridgeline.engine.aero.sections import section_of
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.geometry.reference import (
     WINGS,
@@ -55,7 +56,7 @@ def flight(
         area=ref.area,
         aspect_ratio=ref.aspect_ratio,
         mac=ref.mac,
-        wing_form=next(s for s in surfaces if s.role in WINGS).section,
+        wing_section=section_of(next(s for s in surfaces if s.role in WINGS)),
         tail_area=tail_area,
         tail_chord=sum(s.area * s.mean_chord.length for s in tail) / tail_area if tail_area else 0.0,
         body_wetted=sum(b.wetted for b in body.bodies),

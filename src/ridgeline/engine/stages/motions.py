@@ -14,6 +14,7 @@ from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.stages.common import Air, Outcome
+from ridgeline.engine.stages.handling import yaw_stiffness
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.stability import Stability
@@ -37,11 +38,20 @@ _ROLL_FROM_YAW, _YAW_FROM_ROLL = 0.25, -0.125
 
 @dataclass(frozen=True)
 class Motions:
-    """Inertias and motions in cruise."""
+    """Inertias and motions in cruise; ``across`` is the sideways matrix, and the rest what coefficients weigh in it.
+
+    A change of C_lβ by one adds ``roll_per_beta`` to its roll from sideslip, one of C_nβ ``yaw_per_beta``, one of
+    C_yβ ``side_per_beta``, and one of C_nr ``yaw_per_rate``.
+    """
 
     inertia: Inertia
     lengthwise: modes.Lengthwise
     sideways: modes.Sideways
+    across: np.ndarray
+    roll_per_beta: float
+    yaw_per_beta: float
+    side_per_beta: float
+    yaw_per_rate: float
 
 
 def motions(
@@ -61,7 +71,18 @@ def motions(
     if min(inertia.roll, inertia.pitch, inertia.yaw) <= 1e-9:
         return Outcome(None, tuple(absent(key, "the masses are all in one place") for key in _KEYS))
     along, across = _matrices(model, stable, balanced, speed.cruise, mass.state.mass, inertia, here.density)
-    result = Motions(inertia, modes.lengthwise(along), modes.sideways(across))
+    load = 0.5 * here.density * speed.cruise**2 * model.scale.area
+    span = model.scale.span
+    result = Motions(
+        inertia,
+        modes.lengthwise(along),
+        modes.sideways(across),
+        across,
+        load * span / inertia.roll,
+        load * span / inertia.yaw,
+        load / (mass.state.mass * speed.cruise),
+        load * span / inertia.yaw * span / (2 * speed.cruise),
+    )
     return Outcome(result, _figures(result))
 
 
@@ -84,10 +105,7 @@ def _matrices(
         m_q=found.pitch_rate.pitch * scale.chord / (2 * v) * pitch,
         speed=v,
     )
-    # The moment centre moves from the quarter chord to the balance point: yaw changes by the side force times that.
-    move = (balanced.cg_fraction - 0.25) * scale.chord / scale.span
-    body = stable.body_shift * stable.slope * scale.chord / scale.span
-    yaw_beta = found.beta.yaw + found.beta.side * move - body
+    yaw_beta = yaw_stiffness(model, stable, balanced)
     roll, yaw = q_s * scale.span / inertia.roll, q_s * scale.span / inertia.yaw
     rate = scale.span / (2 * v)
     across = modes.lateral_matrix(

@@ -1,0 +1,435 @@
+"""Findings on trim and control: what holds cruise, what the controls can do, and the spiral. Amounts are solved."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from itertools import pairwise
+from typing import Any
+
+from ridgeline.design.airframe import ControlSurface, Surface
+from ridgeline.design.document import Design
+from ridgeline.design.paths import Change
+from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS
+from ridgeline.engine.aero.flap import thin_effectiveness
+from ridgeline.engine.aero.throws import travel
+from ridgeline.engine.figures import Finding, Remedy, Report
+from ridgeline.engine.geometry.reference import TAILS, WINGS
+from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.stages.handling import SLOW_LIFT
+
+#: Incidence beyond which the body flies far off its own axis (handbook of the trade §7).
+_MOST_INCIDENCE = math.radians(6)
+#: Elevator held in cruise that is worth building in, and what no elevator should have to hold.
+_TRIM_LOOK, _TRIM_STOP = math.radians(4), math.radians(8)
+#: Helix angles wanted by purpose (handbook of the trade §7): low, high.
+_HELIX = {"trainer": (0.05, 0.09), "slow": (0.04, 0.09), "glider": (0.04, 0.09), "camera": (0.05, 0.10)}
+_HELIX_USUAL, _HELIX_AEROBATIC = (0.06, 0.12), (0.10, 0.30)
+#: Travel from cruise to stall below which an elevator is touchy, and throw over travel above which it is too strong.
+_TOUCHY, _STRONG = math.radians(1.5), 8.0
+#: Spiral parameter B and V_V·B that let a rudder roll the aircraft (handbook of the trade §4).
+_RUDDER_ONLY, _FIN_SPIRAL = 5.0, 0.10
+#: Aileron held against lopsidedness that is worth a word.
+_HELD_AILERON = math.radians(2)
+#: Steepest dihedral offered.
+_MOST_DIHEDRAL = math.radians(16)
+
+
+def findings(design: Design, report: Report) -> Iterator[Finding]:
+    """Judge trim in cruise, control power and the means to turn."""
+    handled = report.results["handling"]
+    if handled is None:
+        return
+    yield from _incidence(design, report)
+    yield from _cruise_trim(design, report)
+    yield from _elevator(design, report, handled)
+    yield from _roll(design, report, handled)
+    yield from _held_aileron(report)
+    yield from _flaps(report)
+
+
+def _angle(value: float, decimals: int = 1) -> Measured:
+    return Measured(value, "angle", decimals)
+
+
+def _incidence(design: Design, report: Report) -> Iterator[Finding]:
+    """Say when a wing is set so steeply that the body flies off its own axis, and what setting levels it."""
+    for surface in design.surfaces:
+        if surface.role not in WINGS or abs(surface.incidence) <= _MOST_INCIDENCE:
+            continue
+        alpha = report.value("trim.alpha")
+        reason = "The body then flies far off its own axis: its drag and moment spoil the trim."
+        yield Finding(
+            "trim.incidence",
+            "look",
+            "shape",
+            say(f"{surface.name} stands at {{}} to the body.", _angle(surface.incidence)),
+            say(reason + (" In cruise the body points {}." if alpha is not None else ""), *_optional(alpha)),
+            tuple(_level_body(design, report)),
+            ("trim.alpha",),
+        )
+
+
+def _optional(value: float | None) -> tuple[Measured, ...]:
+    return () if value is None else (_angle(value),)
+
+
+def _level_body(design: Design, report: Report) -> Iterator[Remedy]:
+    """Offer the incidences that fly the body at its chosen angle with the control neutral."""
+    solved = report.results["trim"]
+    way = None if solved is None else next((w for w in solved.settings if w.held == "body"), None)
+    if way is None:
+        return
+    changes = tuple(setting_changes(design, way.wing_change, way.tail_change))
+    wing = next(s for s in design.surfaces if s.role in WINGS)
+    words = say(
+        "Wing to {}, tail to match: body {} to the air",
+        _angle(wing.incidence + way.wing_change),
+        _angle(way.alpha),
+    )
+    yield Remedy("level_body", words, changes)
+
+
+def setting_changes(design: Design, wing: float, tail: float) -> Iterator[Change]:
+    """Yield the edits that change the incidence of all wings and of all tails (or foreplanes), rad."""
+    tails = [i for i, s in enumerate(design.surfaces) if s.role in TAILS]
+    tails = tails or [i for i, s in enumerate(design.surfaces) if s.role == "foreplane"]
+    for index, surface in enumerate(design.surfaces):
+        change = wing if surface.role in WINGS else (tail if index in tails else 0.0)
+        if change:
+            yield Change(f"surfaces[{index}].incidence", surface.incidence + change)
+
+
+def _cruise_trim(design: Design, report: Report) -> Iterator[Finding]:
+    held, solved = report.value("trim.elevator"), report.results["trim"]
+    if held is None or solved is None:
+        return
+    tailless = report.results["stability"].tailless
+    side = "up" if held < 0 else "down"
+    name = "Elevons" if tailless else "Elevator"
+    verb = "are" if tailless else "is"
+    if abs(held) <= _TRIM_LOOK:
+        yield Finding(
+            "trim.cruise",
+            "settled",
+            "shape",
+            say(
+                f"In cruise the {name.lower()} {verb} {{}} {side}, the body at {{}}.",
+                _angle(abs(held)),
+                _angle(solved.cruise.alpha),
+            ),
+            say("Close enough to trim in the air."),
+            (),
+            ("trim.elevator",),
+        )
+        return
+    grave = abs(held) > _TRIM_STOP
+    yield Finding(
+        "trim.cruise",
+        "stop" if grave else "look",
+        "shape",
+        say(f"{name} {{}} {side} to hold cruise.", _angle(abs(held))),
+        say(
+            "That is more than a trim lever has, and it leaves little to fly with."
+            if grave
+            else "Build it in instead: it costs travel and drag on every flight."
+        ),
+        tuple(_trim_remedies(design, report, held)),
+        ("trim.elevator",),
+    )
+
+
+def _trim_remedies(design: Design, report: Report, held: float) -> Iterator[Remedy]:
+    solved = report.results["trim"]
+    for way in solved.settings:
+        if way.held == "wing":
+            tail = next(s for s in design.surfaces if s.role in (*TAILS, "foreplane"))
+            setting = tail.incidence + way.tail_change
+            words = say(f"{tail.name} set at {{}}: neutral in cruise", _angle(setting))
+            yield Remedy("tail_incidence", words, tuple(setting_changes(design, 0.0, way.tail_change)))
+    balanced = report.results["balance"]
+    if report.results["stability"].tailless and balanced.neutral is not None:
+        from ridgeline.engine.advice.balance_rules import levers_to
+
+        # Reflex is the price of margin: a balance further aft asks for less, down to the least margin wanted.
+        aft = balanced.target[1] if held < 0 else balanced.target[0]
+        yield from (r for r in levers_to(design, report, aft) if r.key == "slide_pack")
+
+
+def _elevator(design: Design, report: Report, handled: Any) -> Iterator[Finding]:
+    reach, span = report.value("control.elevator_to_stall"), report.value("control.pitch_sensitivity")
+    throw = handled.throws.pitch_up
+    if reach is None or span is None or throw <= 0:
+        return
+    if reach > throw:
+        yield Finding(
+            "control.elevator_low",
+            "look",
+            "shape",
+            say("The elevator is too weak to stall it: {} needed, {} there is.", _angle(reach), _angle(throw)),
+            say("With the balance at its foremost it cannot be slowed to its stall, so it lands fast."),
+            tuple(_more_elevator(design, reach / throw)),
+            ("control.elevator_to_stall",),
+        )
+    elif 0 < span < _TOUCHY or (span > 0 and throw / span > _STRONG):
+        calm = min(throw, 5.0 * span)
+        yield Finding(
+            "control.elevator_touchy",
+            "look",
+            "shape",
+            say("A touchy elevator: {} from cruise to stall, {} of throw.", _angle(span), _angle(throw)),
+            say("Little margin or a big elevator. Less throw, or the balance further ahead, makes it gentle."),
+            tuple(_less_throw(design, PITCH_CONTROLS, calm / throw)),
+            ("control.pitch_sensitivity",),
+        )
+
+
+def _controls(design: Design, kinds: tuple[str, ...]) -> Iterator[tuple[int, int, Surface, ControlSurface]]:
+    for i, surface in enumerate(design.surfaces):
+        for j, control in enumerate(surface.controls):
+            if control.kind in kinds:
+                yield i, j, surface, control
+
+
+def _more_elevator(design: Design, factor: float) -> Iterator[Remedy]:
+    """Offer the throw that does it, and the chord that does it at the throw there is."""
+    purpose, wanted = design.brief.purpose, 1.1 * factor
+    changes, deeper = [], []
+    for i, j, _surface, control in _controls(design, PITCH_CONTROLS):
+        up, down = travel(control, purpose)
+        changes += [
+            Change(f"surfaces[{i}].controls[{j}].up", min(up * wanted, 0.6)),
+            Change(f"surfaces[{i}].controls[{j}].down", down),
+        ]
+        chord = _chord_for(thin_effectiveness(control.chord_fraction) * wanted)
+        if chord is not None:
+            deeper.append(Change(f"surfaces[{i}].controls[{j}].chord_fraction", chord))
+    if changes and all(change.value < 0.6 for change in changes[::2]):
+        yield Remedy("more_throw", say("Elevator throw up {}", _angle(changes[0].value, 0)), tuple(changes))
+    if deeper:
+        text = say("Elevator chord {} of the tail's", Measured(deeper[0].value, "fraction", 0))
+        yield Remedy("more_elevator", text, tuple(deeper))
+
+
+def _chord_for(effect: float) -> float | None:
+    """Return the chord share whose effectiveness this is, None past a half."""
+    low, high = 0.02, 0.5
+    if thin_effectiveness(high) < effect:
+        return None
+    for _ in range(40):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if thin_effectiveness(middle) < effect else (low, middle)
+    return round(high, 4)
+
+
+def _less_throw(design: Design, kinds: tuple[str, ...], share: float) -> Iterator[Remedy]:
+    purpose, changes = design.brief.purpose, []
+    first = None
+    for i, j, _surface, control in _controls(design, kinds):
+        up, down = travel(control, purpose)
+        first = first or (control.kind, up * share)
+        changes += [
+            Change(f"surfaces[{i}].controls[{j}].up", up * share),
+            Change(f"surfaces[{i}].controls[{j}].down", down * share),
+        ]
+    if first is not None and share < 0.98:
+        yield Remedy("less_throw", say(f"{first[0].capitalize()} throw {{}}", _angle(first[1], 0)), tuple(changes))
+
+
+def _roll(design: Design, report: Report, handled: Any) -> Iterator[Finding]:
+    helix, rate = report.value("control.roll_helix"), report.value("control.roll_rate")
+    spiral = report.value("stability.spiral_parameter")
+    if handled.by_rudder:
+        yield from _by_rudder(design, report, handled, spiral)
+        return
+    if helix is None or rate is None:
+        return
+    low, high = (
+        _HELIX_AEROBATIC if design.brief.purpose == "aerobatic" else _HELIX.get(design.brief.purpose, _HELIX_USUAL)
+    )
+    words = (Measured(helix, "ratio"), Measured(low, "ratio"), Measured(high, "ratio"))
+    turn = Measured(rate, "turn_rate", 0)
+    if helix < low:
+        yield Finding(
+            "control.roll_low",
+            "look",
+            "shape",
+            say("It rolls slowly: {} in cruise.", turn),
+            say("Helix angle {}; {} to {} is wanted.", *words),
+            tuple(_longer_ailerons(design, 1.05 * low / helix)),
+            ("control.roll_rate",),
+        )
+    elif helix > high:
+        middle = 0.5 * (low + high)
+        yield Finding(
+            "control.roll_high",
+            "look",
+            "shape",
+            say("It rolls fast: {} in cruise.", turn),
+            say("Helix angle {}; {} to {} is wanted. Less throw tames it at no cost.", *words),
+            tuple(_less_throw(design, ROLL_CONTROLS, middle / helix)),
+            ("control.roll_rate",),
+        )
+    else:
+        yield Finding(
+            "control.roll_good",
+            "settled",
+            "shape",
+            say("It rolls at {} in cruise.", turn),
+            say("Helix angle {}; {} to {} is wanted.", *words),
+            (),
+            ("control.roll_rate",),
+        )
+
+
+def _longer_ailerons(design: Design, factor: float) -> Iterator[Remedy]:
+    """Offer more throw up to 25°, or ailerons lengthened inboard in proportion to their moment about the middle."""
+    purpose, changes, first = design.brief.purpose, [], None
+    longer = []
+    for i, j, surface, control in _controls(design, ROLL_CONTROLS):
+        up, down = travel(control, purpose)
+        first = first or up * factor
+        changes += [
+            Change(f"surfaces[{i}].controls[{j}].up", up * factor),
+            Change(f"surfaces[{i}].controls[{j}].down", down * factor),
+        ]
+        # Roll power goes with the area's moment: (end² − start²), for a chord that hardly changes.
+        start = control.end**2 - factor * (control.end**2 - control.start**2)
+        if start > (0.1 * surface.stations[-1].y) ** 2:
+            longer.append((f"surfaces[{i}].controls[{j}].start", math.sqrt(start)))
+    if first is not None and first <= math.radians(25):
+        yield Remedy("more_throw", say("Aileron throw {}", _angle(first, 0)), tuple(changes))
+    if longer:
+        text = say("Ailerons from {} out", Measured(longer[0][1], "length"))
+        yield Remedy("longer_ailerons", text, tuple(Change(*pair) for pair in longer))
+
+
+def _by_rudder(design: Design, report: Report, handled: Any, spiral: float | None) -> Iterator[Finding]:
+    """Judge a rudder-only aircraft by the spiral parameter: without dihedral it yaws and does not turn."""
+    volume = report.value("tail.volume_v")
+    if spiral is None or volume is None:
+        return
+    enough = spiral >= _RUDDER_ONLY and volume * spiral >= _FIN_SPIRAL
+    words = (Measured(spiral, "ratio", 1), _angle(handled.dihedral))
+    if enough:
+        yield Finding(
+            "control.rudder_turns",
+            "settled",
+            "shape",
+            say("Rudder alone turns it: spiral parameter {}, dihedral {}.", *words),
+            say("5 and more is enough to bank through the dihedral."),
+            (),
+            ("stability.spiral_parameter",),
+        )
+        return
+    needed = max(_RUDDER_ONLY, _FIN_SPIRAL / max(volume, 1e-3)) * 1.02
+    yield Finding(
+        "control.rudder_only",
+        "look" if spiral > 0.5 * _RUDDER_ONLY else "stop",
+        "shape",
+        say("Rudder alone will not turn it: spiral parameter {}, dihedral {}.", *words),
+        say("It would yaw and slide. {} or more banks it; else add ailerons.", Measured(needed, "ratio", 1)),
+        tuple(
+            more_dihedral(
+                design, report, handled.dihedral * needed / max(spiral, 1e-6) if spiral > 1e-3 else None, needed
+            )
+        ),
+        ("stability.spiral_parameter",),
+    )
+
+
+def more_dihedral(design: Design, report: Report, wanted: float | None, spiral: float = 0.0) -> Iterator[Remedy]:
+    """Offer an equivalent dihedral, rad, got by tilting every wing's panels outside their first station."""
+    handled, tails, ref = (report.results[k] for k in ("handling", "shape", "shape"))
+    if wanted is None:
+        arm = tails.tails.arm_v if tails.tails else None
+        if arm is None or arm <= 0:
+            return
+        wanted = math.radians(spiral * ref.reference.span * SLOW_LIFT / arm)
+    if not 0 <= wanted <= _MOST_DIHEDRAL:
+        return
+    turn = wanted - handled.dihedral
+    changes = []
+    rise = 0.0
+    for index, surface in enumerate(design.surfaces):
+        if surface.role in WINGS and surface.mirrored:
+            stations = tilted(surface, turn)
+            rise = max(rise, stations[-1].z)
+            changes.append(Change(f"surfaces[{index}].stations", stations))
+    if changes:
+        yield Remedy(
+            "more_dihedral",
+            say("Dihedral {}, tips {} up", _angle(wanted), Measured(rise, "length")),
+            tuple(changes),
+        )
+
+
+def tilted(surface: Surface, turn: float) -> tuple[Any, ...]:
+    """Return the stations of a surface with every panel turned up by an angle, rad, more than it is."""
+    stations = [surface.stations[0]]
+    for inner, outer in pairwise(surface.stations):
+        slope = math.atan2(outer.z - inner.z, outer.y - inner.y) + turn
+        rise = stations[-1].z + (outer.y - inner.y) * math.tan(slope)
+        stations.append(outer.model_copy(update={"z": rise}))
+    return tuple(stations)
+
+
+def _held_aileron(report: Report) -> Iterator[Finding]:
+    held = report.value("trim.aileron")
+    if held is None or abs(held) < _HELD_AILERON:
+        return
+    side = "starboard" if held > 0 else "port"
+    yield Finding(
+        "trim.aileron",
+        "look",
+        "shape",
+        say(f"{{}} of aileron, {side} up, to keep the wings level.", _angle(abs(held))),
+        say("Weight to one side or a twisted wing costs that on every flight: balance sideways, or bend the warp out."),
+        (),
+        ("trim.aileron",),
+    )
+
+
+def _flaps(report: Report) -> Iterator[Finding]:
+    """Say what the flaps are worth, and when they are too small to matter."""
+    found = report.results["flaps"]
+    slow, plain = report.value("speed.stall_flaps"), report.value("speed.stall")
+    if found is None or slow is None or plain is None:
+        return
+    gain = 1 - slow / plain
+    elevator = report.value("flap.elevator") or 0.0
+    if gain < 0.04:
+        yield Finding(
+            "flap.small",
+            "look",
+            "shape",
+            say(
+                "The flaps are too small to matter: stall {} → {}.",
+                Measured(plain, "speed", bare=True),
+                Measured(slow, "speed"),
+            ),
+            say("They cost servos and hinges for {} of speed.", Measured(gain, "fraction", 0)),
+            (),
+            ("speed.stall_flaps",),
+        )
+        return
+    left = " {} of the roll authority is left." if found.roll_left < 1 else ""
+    more = (Measured(found.roll_left, "fraction", 0),) if found.roll_left < 1 else ()
+    yield Finding(
+        "flap.worth",
+        "look" if found.roll_left < 0.5 else "settled",
+        "shape",
+        say(
+            "Flaps at {}: stall {} → {}.",
+            _angle(found.setting, 0),
+            Measured(plain, "speed", bare=True),
+            Measured(slow, "speed"),
+        ),
+        say(
+            f"Mix in {{}} of elevator {'down' if elevator > 0 else 'up'} to hold the nose.{left}",
+            _angle(abs(elevator)),
+            *more,
+        ),
+        (),
+        ("speed.stall_flaps",),
+    )

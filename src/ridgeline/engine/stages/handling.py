@@ -1,0 +1,249 @@
+"""The handling stage: what the controls can do, and how dihedral and fin share the work of a turn."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ridgeline.design.airframe import Surface
+from ridgeline.design.brief import Brief
+from ridgeline.engine.aero.airframe_lattice import AirframeLattice
+from ridgeline.engine.aero.flap import effective_deflection
+from ridgeline.engine.aero.throws import Throws, throws_of
+from ridgeline.engine.aero.trim import trim
+from ridgeline.engine.figures import Figure, Put, absent, derive, put
+from ridgeline.engine.geometry.reference import Reference
+from ridgeline.engine.stages.balancing import Balance
+from ridgeline.engine.stages.common import HANDBOOK, Outcome
+from ridgeline.engine.stages.shape import Shape
+from ridgeline.engine.stages.speeds import Speeds
+from ridgeline.engine.stages.stability import Stability
+
+_KEYS = (
+    "stability.dihedral",
+    "stability.spiral_parameter",
+    "control.cm_elevator",
+    "control.cl_aileron",
+    "control.cn_rudder",
+    "control.roll_helix",
+    "control.roll_rate",
+    "control.elevator_to_stall",
+    "control.pitch_sensitivity",
+    "control.rudder_sideslip",
+)
+_SOURCE = "docs/theory.md §11"
+_SIGMA = 0.15 / 1.645
+#: Slow flight, at which a spiral is judged, and the sideslip a rudder is asked to hold.
+SLOW_LIFT, SIDESLIP = 0.75, math.radians(10)
+
+
+@dataclass(frozen=True)
+class Handling:
+    """Throws rad, equivalent dihedral rad, whether the rudder alone rolls it, and yaw stiffness with bodies, 1/rad."""
+
+    throws: Throws
+    dihedral: float
+    by_rudder: bool
+    yaw_stiffness: float
+
+
+def handling(
+    form: Shape,
+    model: AirframeLattice | None,
+    stable: Stability | None,
+    balanced: Balance | None,
+    speed: Speeds | None,
+    surfaces: tuple[Surface, ...],
+    brief: Brief,
+) -> Outcome:
+    """Give control derivatives, roll rate, elevator reserve, and the measures of spiral behaviour."""
+    ref = form.reference
+    if model is None or stable is None or balanced is None or speed is None or ref is None:
+        return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
+    wings = form.of("wing")
+    dihedral = sum(w.area * w.dihedral for w in wings) / sum(w.area for w in wings)
+    stiffness = yaw_stiffness(model, stable, balanced)
+    throws = throws_of(surfaces, brief.purpose)
+    result = Handling(throws, dihedral, model.roll_control is None, stiffness)
+    figures = (
+        *_lateral_measures(form, ref, dihedral),
+        *_derivatives(model),
+        *_roll(model, result, speed),
+        *_pitch(model, stable, balanced, speed),
+        _sideslip(model, result),
+    )
+    return Outcome(result, figures)
+
+
+def yaw_stiffness(model: AirframeLattice, stable: Stability, balanced: Balance) -> float:
+    """Return C_nβ about the balance point with the bodies' share, 1/rad.
+
+    Source
+    ------
+    docs/theory.md §10: the moment centre moves by the side force; a body turns across the wind as it pitches.
+    """
+    scale, found = model.scale, model.found
+    move = (balanced.cg_fraction - 0.25) * scale.chord / scale.span
+    body = stable.body_shift * stable.slope * scale.chord / scale.span
+    return found.beta.yaw + found.beta.side * move - body
+
+
+def _lateral_measures(form: Shape, ref: Reference, dihedral: float) -> tuple[Figure, Figure]:
+    angle = derive(
+        "stability.dihedral",
+        "∫ Γ·c·y dy / ∫ c·y dy = {G}",
+        lambda G: G,
+        {"G": Put(dihedral, "panel angles, by area and distance out", "angle", math.radians(0.3))},
+        source=f"{HANDBOOK} §4",
+        note="with the droop or bend given for the load in flight",
+    )
+    tails = form.tails
+    if tails is None or tails.arm_v is None:
+        return angle, absent("stability.spiral_parameter", "there is no fin")
+    spiral = derive(
+        "stability.spiral_parameter",
+        "{l_V}·{EDA}/({b}·{C_L}), EDA in degrees",
+        lambda l_V, EDA, b, C_L: l_V * math.degrees(EDA) / (b * C_L),
+        {
+            "l_V": Put(tails.arm_v, "fin arm", "length"),
+            "EDA": put(angle),
+            "b": Put(ref.span, "span", "length", 0.0, "wing.span"),
+            "C_L": Put(SLOW_LIFT, "lift coefficient in slow flight", "ratio"),
+        },
+        source=f"{HANDBOOK} §4",
+        note="5 and more for rudder alone, 3 to 5 with ailerons",
+    )
+    return angle, spiral
+
+
+def _derivatives(model: AirframeLattice) -> tuple[Figure, ...]:
+    pitch, roll, yaw = model.pitch_control, model.roll_control, model.yaw_control
+    rows = (
+        ("control.cm_elevator", None if pitch is None else pitch.pitch, "no pitch control"),
+        ("control.cl_aileron", None if roll is None else roll.roll, "no ailerons, elevons or flaperons"),
+        ("control.cn_rudder", None if yaw is None else yaw.yaw, "no rudder"),
+    )
+    return tuple(
+        absent(key, f"there is {why}")
+        if value is None
+        else derive(
+            key,
+            "{C} from the lattice",
+            lambda C: C,
+            {"C": Put(value, "one radian of it, small angles", "per_radian", _SIGMA * abs(value))},
+            source=_SOURCE,
+            note="about the quarter of the mean chord",
+        )
+        for key, value, why in rows
+    )
+
+
+def _roll(model: AirframeLattice, result: Handling, speed: Speeds) -> tuple[Figure, Figure]:
+    """Give the steady roll: by ailerons against the roll damping, or by rudder through the dihedral."""
+    damping = model.found.roll_rate.roll
+    damp = Put(-damping, "roll damping", "per_radian", _SIGMA * abs(damping), "stability.cl_p")
+    if model.roll_control is not None:
+        power = model.roll_control.roll
+        helix = derive(
+            "control.roll_helix",
+            "{C_la}·{da}/{C_lp}",
+            lambda C_la, da, C_lp: C_la * da / C_lp,
+            {
+                "C_la": Put(power, "roll per aileron", "per_radian", _SIGMA * abs(power), "control.cl_aileron"),
+                "da": Put(
+                    effective_deflection(result.throws.roll), "full throw, as it counts", "angle", math.radians(1.0)
+                ),
+                "C_lp": damp,
+            },
+            source=_SOURCE,
+            note="steady roll; large throws count by what a real plain flap keeps",
+        )
+    elif model.yaw_control is not None and result.yaw_stiffness > 1e-4:
+        yaw, beta = model.yaw_control, model.found.beta.roll
+        helix = derive(
+            "control.roll_helix",
+            "({C_lr} − {C_lb}·{C_nr}/{C_nb})·{dr}/{C_lp}",
+            lambda C_lb, C_nr, C_nb, C_lr, dr, C_lp: (-C_lb * C_nr / C_nb + C_lr) * dr / C_lp,
+            {
+                "C_lb": Put(beta, "dihedral effect", "per_radian", _SIGMA * abs(beta), "stability.cl_beta"),
+                "C_nr": Put(yaw.yaw, "yaw per rudder", "per_radian", _SIGMA * abs(yaw.yaw), "control.cn_rudder"),
+                "C_nb": Put(result.yaw_stiffness, "weathercock at the balance point", "per_radian"),
+                "C_lr": Put(yaw.roll, "roll per rudder itself", "per_radian"),
+                "dr": Put(
+                    effective_deflection(result.throws.yaw), "full rudder, as it counts", "angle", math.radians(1.0)
+                ),
+                "C_lp": damp,
+            },
+            source=_SOURCE,
+            note="the rudder yaws it, the dihedral rolls it; steady values",
+        )
+    else:
+        why = "neither ailerons, elevons nor a rudder that the fin answers to"
+        return absent("control.roll_helix", why), absent("control.roll_rate", why)
+    rate = derive(
+        "control.roll_rate",
+        "{h}·2·{V}/{b}",
+        lambda h, V, b: h * 2 * V / b,
+        {
+            "h": put(helix),
+            "V": Put(speed.cruise, "cruise speed", "speed", 0.06 * speed.cruise, "speed.cruise"),
+            "b": Put(model.scale.span, "span", "length", 0.0, "wing.span"),
+        },
+        source=_SOURCE,
+    )
+    return helix, rate
+
+
+def _pitch(model: AirframeLattice, stable: Stability, balanced: Balance, speed: Speeds) -> tuple[Figure, Figure]:
+    keys = ("control.elevator_to_stall", "control.pitch_sensitivity")
+    why = "no pitch control, or no trim it could fix"
+    forward = balanced.target[0] if balanced.target else balanced.cg_fraction
+    stall = trim(model, speed.cl_max, forward, stable.body_shift)
+    here = trim(model, speed.cl_max, balanced.cg_fraction, stable.body_shift)
+    c_l = speed.cl_max * (speed.stall / speed.cruise) ** 2
+    cruise = trim(model, c_l, balanced.cg_fraction, stable.body_shift)
+    if stall is None or here is None or cruise is None or model.pitch_control is None:
+        return absent(keys[0], why), absent(keys[1], why)
+    # Nose up is trailing edge up on a tail, and down on a foreplane.
+    way = -1.0 if model.pitch_control.pitch < 0 else 1.0
+    reach = derive(
+        keys[0],
+        "{e} holds lift {C_L} with the balance at {cg}",
+        lambda e, C_L, cg: e,
+        {
+            "e": Put(way * stall.control, "elevator, nose up", "angle", math.radians(1.5) / 1.645),
+            "C_L": Put(speed.cl_max, "lift limit", "ratio", 0.0, "wing.cl_max"),
+            "cg": Put(forward, "foremost wanted balance", "fraction", 0.0, "balance.target_low"),
+        },
+        source=_SOURCE,
+    )
+    travel = derive(
+        keys[1],
+        "{e_s} − {e_c}",
+        lambda e_s, e_c: e_s - e_c,
+        {
+            "e_s": Put(way * here.control, "elevator at the stall, nose up", "angle", math.radians(1.0) / 1.645),
+            "e_c": Put(way * cruise.control, "elevator in cruise, nose up", "angle"),
+        },
+        source=_SOURCE,
+        note="at the balance as it is; a short travel makes a touchy elevator",
+    )
+    return reach, travel
+
+
+def _sideslip(model: AirframeLattice, result: Handling) -> Figure:
+    key = "control.rudder_sideslip"
+    if model.yaw_control is None or abs(model.yaw_control.yaw) < 1e-4:
+        return absent(key, "there is no rudder")
+    power = model.yaw_control.yaw
+    return derive(
+        key,
+        "{C_nb}·{beta}/{C_nr}",
+        lambda C_nb, beta, C_nr: C_nb * beta / C_nr,
+        {
+            "C_nb": Put(result.yaw_stiffness, "weathercock", "per_radian", _SIGMA * abs(result.yaw_stiffness)),
+            "beta": Put(SIDESLIP, "sideslip", "angle"),
+            "C_nr": Put(power, "yaw per rudder", "per_radian", _SIGMA * abs(power), "control.cn_rudder"),
+        },
+        source=_SOURCE,
+    )
