@@ -17,7 +17,18 @@ from ridgeline.files.choices import remembered
 if TYPE_CHECKING:
     from ridgeline.desk.window import Window
 
-_SHEETS = ("brief", "shape", "weights", "balance", "power")
+_SHEETS = (
+    "brief",
+    "shape",
+    "shape.solid",
+    "shape.section",
+    "shape.trim",
+    "shape.control",
+    "shape.start",
+    "weights",
+    "balance",
+    "power",
+)
 
 
 def prepare(name: str | None = None) -> QApplication:

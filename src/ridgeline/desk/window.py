@@ -51,8 +51,9 @@ def _make_sheet(key: str, parent: QWidget, store: Store) -> Sheet:
     """Build a sheet when its stop is first opened, so that the window opens with only one."""
     from importlib import import_module
 
-    module = import_module(f"ridgeline.desk.sheets.{key}")
-    made: Sheet = getattr(module, f"{key.capitalize()}Sheet")(parent, store)
+    name = key.replace("shape.", "shape_")
+    module = import_module(f"ridgeline.desk.sheets.{name}")
+    made: Sheet = getattr(module, "".join(word.capitalize() for word in name.split("_")) + "Sheet")(parent, store)
     return made
 
 
@@ -232,8 +233,8 @@ class Window(QMainWindow):
         self.sheets[key].lower()
         self.sheets[key].setFocus()
         self.title_block.update()
-        self.trail.show_stop(key)
-        self.margin.show_stop(key)
+        self.trail.show_stop(self.sheet.stop)
+        self.margin.show_stop(self.sheet.stop)
         self._show_selection()
 
     @property

@@ -10,10 +10,19 @@ from ridgeline.desk.margin import Selection
 from ridgeline.desk.paint import fit, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import HEADING, LABEL, TITLE, theme
-from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.buttons import LeafButton, RuledButton
 from ridgeline.units import with_unit
 
 PAD = 16
+#: The leaves of the Shape: drawing, solid, sections, trim, what the controls do, and other layouts to start from.
+SHAPE_LEAVES = (
+    ("shape", "Views"),
+    ("shape.solid", "Solid"),
+    ("shape.section", "Sections"),
+    ("shape.trim", "Trim"),
+    ("shape.control", "Control"),
+    ("shape.start", "Start from"),
+)
 
 
 class Sheet(QWidget):
@@ -23,6 +32,8 @@ class Sheet(QWidget):
     key = ""
     title = ""
     needs_airframe = True
+    #: Sheets of one stop, (key, word): leaves turned at the upper right. The first names the stop.
+    leaves: tuple[tuple[str, str], ...] = ()
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent)
@@ -31,9 +42,19 @@ class Sheet(QWidget):
         self._empty_button = RuledButton(self, "Go to the Brief", bold=True)
         self._empty_button.setFixedHeight(32)
         self._empty_button.clicked.connect(lambda: self.wants.emit("brief"))
+        self.leaf_buttons: dict[str, LeafButton] = {}
+        for key, word in self.leaves:
+            button = LeafButton(self, word, chosen=key == self.key)
+            button.clicked.connect(lambda _=False, k=key: self.wants.emit(k))
+            self.leaf_buttons[key] = button
         store.changed.connect(self.refresh)
         store.ghosted.connect(self.update)
         store.selected.connect(self.refresh)
+
+    @property
+    def stop(self) -> str:
+        """Return the stop of the trail this sheet belongs to."""
+        return self.leaves[0][0] if self.leaves else self.key
 
     @property
     def empty(self) -> bool:
@@ -64,11 +85,26 @@ class Sheet(QWidget):
         for child in self.findChildren(QWidget):
             if child is not self._empty_button and child.parentWidget() is self:
                 child.setVisible(not self.empty and not child.property("off"))
+        self._place_leaves()
         self._empty_button.setVisible(self.empty)
         if self.empty:
             self._empty_button.setGeometry(self.width() // 2 - 110, self.height() // 2 + 6, 220, 32)
         else:
             self.arrange()
+
+    def _place_leaves(self) -> None:
+        x = self.width() - PAD
+        for button in reversed(self.leaf_buttons.values()):
+            x -= button.width()
+            button.move(x, 6)
+            button.show()
+            button.raise_()
+            x -= 4
+
+    @property
+    def _title_room(self) -> float:
+        leaves = sum(button.width() + 4 for button in self.leaf_buttons.values())
+        return self.width() - leaves - 24
 
     def showEvent(self, event: object) -> None:
         super().showEvent(event)  # type: ignore[arg-type]
@@ -99,7 +135,7 @@ class Sheet(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), theme.inks.paper)
         used = write(p, PAD, 22, self.title, TITLE, bold=True)
-        write(p, PAD + used + 16, 22, fit(self.subtitle(), self.width() - used - 48), 12, theme.inks.soft)
+        write(p, PAD + used + 16, 22, fit(self.subtitle(), self._title_room - used - 36), 12, theme.inks.soft)
         if self.empty:
             middle = self.height() / 2
             write(p, self.width() / 2, middle - 34, "Nothing is laid out yet.", HEADING, bold=True, align="centre")

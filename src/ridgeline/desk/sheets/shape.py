@@ -27,7 +27,7 @@ from ridgeline.desk.paint import (
     wrap,
     write,
 )
-from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
 from ridgeline.desk.sheets.shape_overlays import draw_areas, draw_loading, draw_pencil, draw_points, draw_proportion
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -52,7 +52,7 @@ Grip = tuple[int, int, str]
 class ShapeSheet(Sheet):
     """The airframe in three views."""
 
-    key, title = "shape", "Shape"
+    key, title, leaves = "shape", "Shape", SHAPE_LEAVES
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

@@ -121,6 +121,35 @@ class WordButton(QPushButton):
         self.update()
 
 
+class LeafButton(QAbstractButton):
+    """A word that turns to another leaf of the same stop; the open one is ruled under."""
+
+    def __init__(self, parent: QWidget, words: str, *, chosen: bool) -> None:
+        super().__init__(parent)
+        self.setText(words)
+        self.setAccessibleName(f"{words}, leaf of this sheet")
+        self.setToolTip(words)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._chosen = chosen
+        self.setFixedSize(int(width_of(words, VALUE, True)) + 12, 24)
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        super().enterEvent(event)
+        self.update()
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks = theme.inks
+        p = QPainter(self)
+        live = self._chosen or self.underMouse() or self.hasFocus()
+        write(p, 6, 16, self.text(), VALUE, inks.live if live else inks.soft, self._chosen)
+        line(p, 6, 21.5, self.width() - 6, 21.5, inks.live if self._chosen else inks.hair, 2 if self._chosen else 1)
+
+
 class TextButton(QAbstractButton):
     """A quiet text button, such as Undo."""
 

@@ -236,6 +236,11 @@ def _less_throw(design: Design, kinds: tuple[str, ...], share: float) -> Iterato
         yield Remedy("less_throw", say(f"{first[0].capitalize()} throw {{}}", _angle(first[1], 0)), tuple(changes))
 
 
+def helix_range(purpose: str) -> tuple[float, float]:
+    """Return the helix angles p b/2V wanted for a purpose, least and most."""
+    return _HELIX_AEROBATIC if purpose == "aerobatic" else _HELIX.get(purpose, _HELIX_USUAL)
+
+
 def _roll(design: Design, report: Report, handled: Any) -> Iterator[Finding]:
     helix, rate = report.value("control.roll_helix"), report.value("control.roll_rate")
     spiral = report.value("stability.spiral_parameter")
@@ -244,9 +249,7 @@ def _roll(design: Design, report: Report, handled: Any) -> Iterator[Finding]:
         return
     if helix is None or rate is None:
         return
-    low, high = (
-        _HELIX_AEROBATIC if design.brief.purpose == "aerobatic" else _HELIX.get(design.brief.purpose, _HELIX_USUAL)
-    )
+    low, high = helix_range(design.brief.purpose)
     words = (Measured(helix, "ratio"), Measured(low, "ratio"), Measured(high, "ratio"))
     turn = Measured(rate, "turn_rate", 0)
     if helix < low:

@@ -259,9 +259,7 @@ def _stall_place(design: Design, report: Report) -> Iterator[Finding]:
             "stop",
             "shape",
             say("The wing stalls before the foreplane."),
-            say(
-                "Then the tail drops and nothing lowers the nose. Less foreplane, or the balance further ahead."
-            ),
+            say("Then the tail drops and nothing lowers the nose. Less foreplane, or the balance further ahead."),
         )
         return
     if canard or stall.where <= _TIP_STALL:

@@ -109,8 +109,8 @@ def thin_airfoil(x: ArrayLike, z: ArrayLike) -> ThinAirfoil:
 def _line_of(form: str, outline: NDArray[np.float64], sheet: float) -> NDArray[np.float64]:
     if form == "stepped_plate":
         # Half the second sheet's thickness is the step of the mean line, at its front edge and at half chord.
-        step = 0.5 * sheet
-        return np.array([(0.0, 0.0), (0.05, step), (0.5, step), (0.55, 0.0), (1.0, 0.0)])
+        low, high = 0.5 * sheet, sheet
+        return np.array([(0.0, low), (0.05, high), (0.5, high), (0.55, low), (1.0, low)])
     return mean_line_of(outline)
 
 

@@ -19,21 +19,21 @@ class Arrangement(NamedTuple):
 
 
 ARRANGEMENTS: dict[str, Arrangement] = {
-    "conventional": Arrangement("High wing", "steady, easy to launch", "tail"),
-    "low_wing": Arrangement("Low wing", "lands on its wheels, rolls freely", "tail"),
-    "t_tail": Arrangement("T-tail", "tail clear of the wash and the grass", "tail"),
-    "v_tail": Arrangement("V-tail", "two panels do for three", "tail"),
-    "inverted_v": Arrangement("Inverted V", "rudder rolls into the turn", "tail"),
-    "twin_fin": Arrangement("Twin fin", "end plates, low to pack", "tail"),
-    "twin_boom": Arrangement("Twin boom", "pusher, clear view ahead", "tail", motor="behind"),
-    "twin_fuselage": Arrangement("Twin fuselage", "two motors, room between", "tail", motor="each_body"),
-    "canard": Arrangement("Canard", "foreplane stalls first", "canard", motor="behind"),
-    "plank": Arrangement("Plank", "unswept, reflexed, compact", "tailless"),
+    "conventional": Arrangement("High wing", "steady, easy", "tail"),
+    "low_wing": Arrangement("Low wing", "sits on its wheels", "tail"),
+    "t_tail": Arrangement("T-tail", "clear of the wash", "tail"),
+    "v_tail": Arrangement("V-tail", "two panels", "tail"),
+    "inverted_v": Arrangement("Inverted V", "rudder banks it", "tail"),
+    "twin_fin": Arrangement("Twin fin", "low to pack", "tail"),
+    "twin_boom": Arrangement("Twin boom", "clear view ahead", "tail", motor="behind"),
+    "twin_fuselage": Arrangement("Twin fuselage", "two motors", "tail", motor="each_body"),
+    "canard": Arrangement("Canard", "stalls in front", "canard", motor="behind"),
+    "plank": Arrangement("Plank", "compact", "tailless"),
     "swept": Arrangement("Swept wing", "no tail, pusher", "tailless", motor="behind"),
-    "forward_swept": Arrangement("Forward swept", "root stalls first, tips fly on", "tailless"),
-    "delta": Arrangement("Delta", "strong, short, steep to land", "tailless", motor="behind"),
-    "biplane": Arrangement("Biplane", "short span, two wings", "tail", wings=2),
-    "triplane": Arrangement("Triplane", "shortest span, quick to roll", "tail", wings=3),
+    "forward_swept": Arrangement("Forward swept", "root stalls first", "tailless"),
+    "delta": Arrangement("Delta", "lands steeply", "tailless", motor="behind"),
+    "biplane": Arrangement("Biplane", "short span", "tail", wings=2),
+    "triplane": Arrangement("Triplane", "rolls quickly", "tail", wings=3),
 }
 
 

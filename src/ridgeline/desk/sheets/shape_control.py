@@ -1,0 +1,368 @@
+"""Control: the hinged parts dragged on the plan, what they can do, and how the aircraft moves when left alone."""
+
+from __future__ import annotations
+
+import math
+from functools import partial
+
+import numpy as np
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QWidget
+
+from ridgeline.design.airframe import ControlSurface, Surface
+from ridgeline.design.paths import REMOVE, Change
+from ridgeline.desk.drawing import (
+    View,
+    control_points,
+    draw_aircraft,
+    extent,
+    panel_point,
+    path_in,
+    section_at,
+    sides_of,
+)
+from ridgeline.desk.margin import Dimension, Selection
+from ridgeline.desk.paint import fit, heading, line, outline, path_of, rule, short_scale, write
+from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton
+from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.advice.control_rules import helix_range
+from ridgeline.engine.aero.modes import Motion
+from ridgeline.engine.aero.throws import travel
+from ridgeline.units import shown, with_unit
+
+_KINDS = (
+    ("aileron", "aileron"),
+    ("elevator", "elevator"),
+    ("rudder", "rudder"),
+    ("ruddervator", "V-tail mix"),
+    ("elevon", "elevon"),
+    ("flap", "flap"),
+    ("flaperon", "flaperon"),
+)
+_LEAST = 0.005
+Grip = tuple[int, int, str]
+
+
+class ShapeControlSheet(Sheet):
+    """Hinged surfaces and their effect."""
+
+    key, title, leaves = "shape.control", "Shape", SHAPE_LEAVES
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent, store)
+        self.handles: dict[Grip, Handle] = {}
+        self._plan = View("plan", 0, 0, 1)
+        self._side = View("side", 0, 0, 1)
+        self.kind = WordButton(self, "kind of the chosen control", _KINDS, self._kind, self._set_kind)
+        self.add = RuledButton(self, "Add a control")
+        self.add.clicked.connect(self.add_control)
+        self.remove = RuledButton(self, "Remove it")
+        self.remove.clicked.connect(self.remove_control)
+
+    def subtitle(self) -> str:
+        rate = self.words("control.roll_rate")
+        return f"rolls at {rate} in cruise" if rate != "–" else "what the controls can do"
+
+    @property
+    def chosen(self) -> tuple[int, int] | None:
+        """Return the chosen control: the selected one, or the first there is."""
+        surfaces, text = self.store.design.surfaces, self.store.selection
+        if ".controls[" in text:
+            i, j = (int(part.split("]")[0]) for part in text.split("[")[1:3])
+            if i < len(surfaces) and j < len(surfaces[i].controls):
+                return i, j
+        return next(((i, 0) for i, s in enumerate(surfaces) if s.controls), None)
+
+    @property
+    def _surface(self) -> int:
+        chosen = self.chosen
+        if chosen is not None:
+            return chosen[0]
+        return next((i for i, s in enumerate(self.store.design.surfaces) if s.role == "wing"), 0)
+
+    def _kind(self) -> str:
+        chosen = self.chosen
+        return "none" if chosen is None else self.store.design.surfaces[chosen[0]].controls[chosen[1]].kind
+
+    def _set_kind(self, kind: str) -> None:
+        chosen = self.chosen
+        if chosen is not None:
+            self.store.put(f"surfaces[{chosen[0]}].controls[{chosen[1]}].kind", kind, f"Make it an {kind}")
+
+    def add_control(self) -> None:
+        """Add a hinged part to the selected surface, on the outer half that is still free."""
+        index = self._surface_of_selection()
+        surface = self.store.design.surfaces[index]
+        reach = surface.stations[-1].y
+        taken = sorted((c.start, c.end) for c in surface.controls)
+        start, end = 0.1 * reach, 0.45 * reach
+        if not taken:
+            start, end = 0.5 * reach, 0.95 * reach
+        elif taken[0][0] > 0.15 * reach:
+            end = min(end, taken[0][0] - 0.01 * reach)
+        kind = {"wing": "flap" if taken else "aileron", "fin": "rudder", "v_tail": "ruddervator"}.get(
+            surface.role, "elevator"
+        )
+        made = ControlSurface(kind=kind, start=round(start, 4), end=round(end, 4), chord_fraction=0.25)
+        if self.store.edit([Change(f"surfaces[{index}].controls[-]", made)], f"Add a {kind}"):
+            self.store.select(f"surfaces[{index}].controls[{len(surface.controls)}]")
+
+    def _surface_of_selection(self) -> int:
+        text = self.store.selection
+        if text.startswith("surfaces["):
+            index = int(text[len("surfaces[") :].partition("]")[0])
+            if index < len(self.store.design.surfaces):
+                return index
+        return self._surface
+
+    def remove_control(self) -> None:
+        """Remove the chosen control."""
+        chosen = self.chosen
+        if chosen is not None:
+            self.store.edit([Change(f"surfaces[{chosen[0]}].controls[{chosen[1]}]", REMOVE)], "Remove a control")
+
+    def selection(self) -> Selection:
+        chosen = self.chosen
+        if chosen is None:
+            return Selection("no control yet", ())
+        i, j = chosen
+        surface = self.store.design.surfaces[i]
+        control = surface.controls[j]
+        base = f"surfaces[{i}].controls[{j}]"
+        up, down = travel(control, self.store.design.brief.purpose)
+
+        def usual(value: float) -> str:
+            return f"usual {math.degrees(value):.0f}°"
+
+        rows = (
+            Dimension("Inner end", f"{base}.start", hint="out from the root"),
+            Dimension("Outer end", f"{base}.end", hint="out from the root"),
+            Dimension("Share of the chord", f"{base}.chord_fraction", hint="behind the hinge"),
+            Dimension("Throw up", f"{base}.up", hint=usual(up) if control.up is None else "trailing edge up"),
+            Dimension("Throw down", f"{base}.down", hint=usual(down) if control.down is None else "trailing edge down"),
+        )
+        return Selection(f"{control.kind} of {surface.name}", rows)
+
+    @property
+    def _bottom(self) -> int:
+        return int(0.56 * self.height())
+
+    def arrange(self) -> None:
+        if not any(handle.held for handle in self.handles.values()):
+            self._fit()
+        wanted: list[Grip] = [
+            (i, j, end)
+            for i, surface in enumerate(self.store.design.surfaces)
+            for j in range(len(surface.controls))
+            for end in ("start", "end")
+        ]
+        for grip in [g for g in self.handles if g not in wanted]:
+            self.handles.pop(grip).deleteLater()
+        for grip in wanted:
+            if grip not in self.handles:
+                self.handles[grip] = self._make_handle(grip)
+            i, j, end = grip
+            surface = self.store.design.surfaces[i]
+            control = surface.controls[j]
+            y = getattr(control, end)
+            chord, x, z = section_at(surface, y)
+            place = panel_point(surface, y, x + (1 - control.chord_fraction) * chord, z)
+            handle = self.handles[grip]
+            handle.place(*self._view_of(surface).at(place))
+            handle.chosen = self.chosen == (i, j)
+            handle.show()
+            handle.update()
+        x0 = PAD
+        self.kind.refresh()
+        self.kind.setVisible(self.chosen is not None)
+        self.kind.move(x0 + 76, 44)
+        self.add.setGeometry(x0, self._bottom - 36, 112, 24)
+        self.remove.setGeometry(x0 + 120, self._bottom - 36, 88, 24)
+        self.remove.setEnabled(self.chosen is not None)
+
+    def _fit(self) -> None:
+        design = self.store.design
+        room = QRectF(PAD + 90, 70, self.width() - 2 * PAD - 180, self._bottom - 92)
+        box, side = extent(design, "plan"), extent(design, "side")
+        upright = any(abs(s.cant) > math.radians(60) and s.controls for s in design.surfaces)
+        wide = room.width() * (0.66 if upright else 1.0)
+        scale = min(wide / box.width(), room.height() / box.height())
+        self.scale = scale
+        middle = room.left() + wide / 2
+        self._plan = View(
+            "plan", middle - box.center().x() * scale, room.center().y() - box.center().y() * scale, scale
+        )
+        lower = min((room.right() + 60 - (room.left() + wide)) / side.width(), room.height() / side.height(), scale)
+        left = room.right() + 60 - side.width() * lower
+        self._side = View("side", left - side.left() * lower, room.center().y() - side.center().y() * lower, lower)
+        self._has_side = upright
+
+    def _view_of(self, surface: Surface) -> View:
+        return self._side if abs(surface.cant) > math.radians(60) else self._plan
+
+    def _make_handle(self, grip: Grip) -> Handle:
+        i, j, end = grip
+        surface = self.store.design.surfaces[i]
+        words = f"{surface.controls[j].kind} of {surface.name}, {'inner' if end == 'start' else 'outer'} hinge end"
+        place = f"surfaces[{i}].controls[{j}]"
+        return Handle(self, words, partial(self._drag, grip), self._let_go, on_press=partial(self.store.select, place))
+
+    def _let_go(self) -> None:
+        self.store.seal()
+        self.refresh()
+
+    def _drag(self, grip: Grip, px: float, py: float) -> None:
+        i, j, end = grip
+        surface = self.store.design.surfaces[i]
+        control = surface.controls[j]
+        view = self._view_of(surface)
+        across, along = view.back(px, py)
+        if view.kind == "plan":
+            out, back = (across - surface.y) / max(math.cos(surface.cant), 0.1), along - surface.x
+        else:
+            back, out = across - surface.x, (along - surface.z) / max(math.sin(abs(surface.cant)), 0.1)
+        low, high = surface.stations[0].y, surface.stations[-1].y
+        limits = (low, control.end - _LEAST) if end == "start" else (control.start + _LEAST, high)
+        out = min(max(out, limits[0]), limits[1])
+        chord, x, _z = section_at(surface, out)
+        share = min(max(1 - (back - x) / chord, 0.05), 0.95)
+        fresh = control.model_copy(update={end: round(out, 4), "chord_fraction": round(share, 3)})
+        path = f"surfaces[{i}].controls[{j}]"
+        self.store.edit([Change(path, fresh)], f"Drag {control.kind}", merge=f"{path}{end}")
+
+    def draw(self, p: QPainter) -> None:
+        inks, design = theme.inks, self.store.design
+        if self.chosen is not None:
+            write(p, PAD, 58, "This one is", VALUE, inks.soft)
+        for view in (self._plan, self._side) if self._has_side else (self._plan,):
+            draw_aircraft(p, design, view, fill=inks.paper)
+            if self.store.ghost is not None:
+                draw_aircraft(p, self.store.ghost[0], view, ghost=True)
+        for i, surface in enumerate(design.surfaces):
+            for j, control in enumerate(surface.controls):
+                self._draw_control(p, surface, control, self.chosen == (i, j))
+        rule(p, PAD, self._bottom, self.width() - 2 * PAD)
+        middle = PAD + int(0.5 * (self.width() - 2 * PAD))
+        line(p, middle - 0.5, self._bottom + 10, middle - 0.5, self.height() - 10, inks.hair)
+        self._draw_power(p, PAD, middle - 16)
+        self._draw_motions(p, middle + 14, self.width() - PAD)
+
+    def _draw_control(self, p: QPainter, surface: Surface, control: ControlSurface, chosen: bool) -> None:
+        inks, view = theme.inks, self._view_of(surface)
+        for side in sides_of(surface) if view.kind == "plan" else (1,):
+            path = path_in(view, control_points(surface, control, side))
+            outline(p, path, inks.live if chosen else inks.ink, 1.6 if chosen else 1.0, inks.wash if chosen else None)
+        up, down = travel(control, self.store.design.brief.purpose)
+        chord, x, z = section_at(surface, 0.5 * (control.start + control.end))
+        place = panel_point(surface, 0.5 * (control.start + control.end), x + chord, z)
+        px, py = view.at(place)
+        words = f"{math.degrees(up):.0f}° up, {math.degrees(down):.0f}° down"
+        if view.kind == "plan":
+            write(p, px, py + 16, words, LABEL, inks.live if chosen else inks.soft, align="centre", halo=True)
+        else:
+            write(p, px + 8, py + 4, f"{math.degrees(max(up, down)):.0f}°", LABEL, inks.soft, halo=True)
+
+    def _draw_power(self, p: QPainter, left: float, right: float) -> None:
+        """List what the controls can do, each on a short scale with its wanted range."""
+        inks, store, report = theme.inks, self.store, self.store.report
+        heading(p, left, self._bottom + 22, right - left, "What they can do", "wanted hatched")
+        handled = report.results["handling"]
+        throw = handled.throws.pitch_up if handled else 0.0
+        by_rudder = handled is not None and handled.by_rudder
+        rows = (
+            ("control.roll_helix", "Roll helix p b/2V", (0.0, 0.2), helix_range(store.design.brief.purpose)),
+            ("control.elevator_to_stall", "Elevator to stall", (0.0, max(1.6 * throw, 0.05)), (0.0, throw)),
+            ("control.pitch_sensitivity", "Cruise to stall", (0.0, 0.35), (math.radians(1.5), math.radians(12))),
+            (
+                "control.rudder_sideslip",
+                "Rudder, 10° sideslip",
+                (0.0, 0.6),
+                (0.0, handled.throws.yaw if handled else 0.0),
+            ),
+            ("stability.spiral_parameter", "Spiral parameter", (0.0, 10.0), (5.0 if by_rudder else 1.0, 10.0)),
+            ("stability.dihedral", "Dihedral", (0.0, math.radians(14)), None),
+            ("flap.elevator", "Elevator for flaps", (-0.2, 0.2), None),
+        )
+        pitch = min((self.height() - self._bottom - 48) / len(rows), 36)
+        y = self._bottom + 34 + pitch / 2
+        for key, words, (low, high), wanted in rows:
+            figure = report.figures[key]
+            if figure.value is None:
+                write(p, left, y + 4, words, LABEL, inks.soft)
+                write(p, right, y + 4, fit(figure.why_not, right - left - 140, LABEL), LABEL, inks.soft, align="right")
+            else:
+                write(p, left, y + 4, words, LABEL, inks.soft)
+                decimals = {"ratio": 2, "angle": 1}.get(figure.quantity)
+                write(
+                    p,
+                    left + 190,
+                    y + 4,
+                    with_unit(figure.value, figure.quantity, store.units, decimals),
+                    VALUE,
+                    align="right",
+                )
+                inside = wanted is None or wanted[0] <= figure.value <= wanted[1]
+                scale = QRectF(left + 206, y - 7, right - left - 212, 10)
+                short_scale(
+                    p, scale, low, high, figure.value, 1.645 * figure.sigma, wanted, inks.live if inside else inks.look
+                )
+            y += pitch
+
+    def _draw_motions(self, p: QPainter, left: float, right: float) -> None:
+        """Draw the five motions after a push, as they die away or grow."""
+        inks, found = theme.inks, self.store.report.results["motions"]
+        heading(p, left, self._bottom + 22, right - left, "Left alone after a push", "in cruise, ± 30 %")
+        if found is None:
+            write(
+                p,
+                left,
+                self._bottom + 52,
+                fit(self.store.report.figures["modes.roll_half_time"].why_not, right - left),
+                LABEL,
+                inks.soft,
+            )
+            return
+        rows: tuple[tuple[str, Motion | None, float], ...] = (
+            ("Pitch", found.lengthwise.short_period, 2.0),
+            ("Slow swing", found.lengthwise.phugoid, 40.0),
+            ("Roll", found.sideways.roll, 0.5),
+            ("Tail wag", found.sideways.dutch_roll, 6.0),
+            ("Spiral", found.sideways.spiral, 20.0),
+        )
+        pitch = (self.height() - self._bottom - 48) / len(rows)
+        for index, (words, motion, seconds) in enumerate(rows):
+            y = self._bottom + 36 + (index + 0.5) * pitch
+            write(p, left, y - 1, words, VALUE)
+            write(p, left, y + 13, _verdict(words, motion), LABEL, inks.soft)
+            box = QRectF(left + 152, y - 0.36 * pitch, right - left - 152, 0.72 * pitch)
+            line(p, box.left(), y, box.right(), y, inks.hair)
+            write(p, box.right(), box.bottom() + 2, f"{seconds:g} s", 10, inks.soft, align="right")
+            if motion is None:
+                continue
+            t = np.linspace(0.0, seconds, 160)
+            push = np.exp(np.clip(motion.rate * t, -50, 1.2)) * np.cos(motion.frequency * t)
+            size = max(float(np.abs(push).max()), 1.0)
+            points = [
+                (box.left() + x / seconds * box.width(), y - float(v) / size * 0.5 * box.height())
+                for x, v in zip(t, push, strict=True)
+            ]
+            grows = motion.rate > 1e-3
+            outline(p, path_of(points, closed=False), inks.look if grows else inks.live, 1.5)
+
+
+def _verdict(words: str, motion: Motion | None) -> str:
+    """Say in a few words how a motion goes."""
+    if motion is None:
+        return "does not swing" if words in ("Slow swing", "Tail wag") else "no such motion"
+    time = shown(motion.half_time, "ratio", decimals=2 if motion.half_time < 1 else 1)
+    if not math.isfinite(motion.half_time) or motion.half_time > 600:
+        return "stays as it is"
+    if motion.rate > 0:
+        return f"doubles in {time} s"
+    if motion.frequency > 0:
+        return f"half in {time} s, swings {motion.period:.1f} s"
+    return f"half in {time} s"

@@ -1,0 +1,177 @@
+"""Start from: every layout drawn from the brief, to one scale; pressing one lays it out near its balance."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer
+from PySide6.QtGui import QEnterEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QAbstractButton, QApplication, QWidget
+
+from ridgeline.design.brief import Brief
+from ridgeline.design.document import Design
+from ridgeline.desk.drawing import View, draw_aircraft, extent
+from ridgeline.desk.paint import fit, line, pen, rule, write
+from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
+from ridgeline.units import shown, with_unit
+
+_COLUMNS = 5
+_TOP, _FOOT = 64, 34
+
+
+def briefed(brief: Brief, layout: str) -> Brief:
+    """Return the brief with another layout, its purpose's values kept to what that layout can have."""
+    from ridgeline.engine.sizing.constraints import start_brief
+
+    tailless = ARRANGEMENTS[layout].family == "tailless"
+    changed = brief.model_copy(update={"layout": layout})
+    if tailless != (brief.purpose == "tailless"):
+        changed = start_brief(changed, "tailless" if tailless else "sport")
+    return Brief.model_validate(changed.model_dump() | {"layout": layout})
+
+
+class LayoutButton(QAbstractButton):
+    """One layout as a silhouette with its name and what it is good for."""
+
+    def __init__(self, sheet: ShapeStartSheet, key: str) -> None:
+        super().__init__(sheet)
+        facts = ARRANGEMENTS[key]
+        self.key, self._sheet = key, sheet
+        self.setText(facts.label)
+        self.setAccessibleName(f"start from {facts.label}: {facts.words}")
+        self.setToolTip(f"{facts.label}: {facts.words}")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def sizeHint(self) -> QSize:
+        return QSize(140, 150)
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        super().enterEvent(event)
+        self.update()
+
+    def leaveEvent(self, event: object) -> None:
+        super().leaveEvent(event)  # type: ignore[arg-type]
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        inks, facts = theme.inks, ARRANGEMENTS[self.key]
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        chosen = self._sheet.store.design.brief.layout == self.key
+        live = self.underMouse() or self.hasFocus()
+        if live or chosen:
+            p.fillRect(self.rect(), inks.wash)
+        if chosen:
+            p.fillRect(QRectF(0, 0, self.width(), 3), inks.live)
+        sketch = self._sheet.sketch_of(self.key)
+        scale = self._sheet.common_scale()
+        tall = self._sheet.tallest("front") * scale
+        room = QRectF(8, 10, self.width() - 16, self.height() - 62 - tall)
+        for kind, middle in (("plan", room.center().y()), ("front", room.bottom() + 6 + tall / 2)):
+            box = extent(sketch, kind)
+            x0, y0 = room.center().x() - box.center().x() * scale, middle - box.center().y() * scale
+            draw_aircraft(p, sketch, View(kind, x0, y0, scale), fill=inks.paper)
+        colour = inks.live if live or chosen else inks.ink
+        base = self.height() - 30
+        write(p, 8, base, facts.label, VALUE, colour, True)
+        span = shown(extent(sketch, "front").width(), "length", self._sheet.store.units)
+        write(p, 8, 16, span, LABEL, inks.soft)
+        write(p, 8, base + 16, fit(facts.words, self.width() - 16, LABEL), LABEL, inks.soft)
+        if self.hasFocus():
+            p.setPen(pen(inks.live, 1, Qt.PenStyle.DotLine))
+            p.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+
+
+class ShapeStartSheet(Sheet):
+    """The gallery of layouts."""
+
+    key, title, leaves = "shape.start", "Shape", SHAPE_LEAVES
+    needs_airframe = False
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent, store)
+        self._sketches: dict[str, Design] = {}
+        self._of: Brief | None = None
+        self.layouts = {key: LayoutButton(self, key) for key in ARRANGEMENTS}
+        for key, button in self.layouts.items():
+            button.clicked.connect(lambda _=False, k=key: self.lay_out(k))
+
+    def subtitle(self) -> str:
+        brief, units = self.store.design.brief, self.store.units
+        return f"from the brief: {with_unit(brief.ceiling, 'mass', units)} ceiling; press a layout"
+
+    def sketch_of(self, layout: str) -> Design:
+        """Return the sketch of a layout at the present brief."""
+        brief = self.store.design.brief
+        if self._of is not brief:
+            self._of, self._sketches = brief, {}
+        if layout not in self._sketches:
+            from ridgeline.engine.sizing.outline import sketch
+
+            self._sketches[layout] = sketch(briefed(brief, layout))
+        return self._sketches[layout]
+
+    def tallest(self, kind: str) -> float:
+        """Return the height of the tallest sketch in a view, m."""
+        return max(extent(self.sketch_of(key), kind).height() for key in self.layouts)
+
+    def common_scale(self) -> float:
+        """Return the scale at which the largest of the sketches, plan over front view, fills its place."""
+        button = next(iter(self.layouts.values()))
+        wide = max(extent(self.sketch_of(key), "plan").width() for key in self.layouts)
+        tall = self.tallest("plan") + self.tallest("front")
+        return min((button.width() - 20) / wide, (button.height() - 74) / tall)
+
+    def lay_out(self, layout: str) -> None:
+        """Lay a layout out from the brief as one undoable step, and turn to its views."""
+        QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+        try:
+            from ridgeline.engine.sizing.layout import lay_out
+            from ridgeline.library import shipped_shelf
+
+            design = self.store.design
+            made = lay_out(briefed(design.brief, layout), shipped_shelf(), design.name)
+            kept = {"note": design.note, "revision": design.revision, "underlays": design.underlays}
+            self.store.replace(made.model_copy(update=kept), f"Start from {ARRANGEMENTS[layout].label.lower()}")
+        finally:
+            QApplication.restoreOverrideCursor()
+        self.store.noted.emit(
+            f"{ARRANGEMENTS[layout].label} laid out from the brief, balanced for its first throw. "
+            "Undo brings the old one back."
+        )
+        QTimer.singleShot(0, lambda: self.wants.emit("shape"))
+
+    def arrange(self) -> None:
+        rows = -(-len(self.layouts) // _COLUMNS)
+        width = (self.width() - 2 * PAD) / _COLUMNS
+        height = (self.height() - _TOP - _FOOT) / rows
+        for index, button in enumerate(self.layouts.values()):
+            row, column = divmod(index, _COLUMNS)
+            button.setGeometry(
+                round(PAD + column * width), round(_TOP + row * height), round(width) - 1, round(height) - 1
+            )
+
+    def draw(self, p: QPainter) -> None:
+        inks = theme.inks
+        write(p, PAD, 50, "Start from", 13, bold=True)
+        words = f"to one scale, from the Brief; spans in {self.store.units['length'].symbol}"
+        write(p, self.width() - PAD, 50, words, LABEL, inks.soft, align="right")
+        rule(p, PAD, 58, self.width() - 2 * PAD, strong=True)
+        rows = -(-len(self.layouts) // _COLUMNS)
+        height = (self.height() - _TOP - _FOOT) / rows
+        width = (self.width() - 2 * PAD) / _COLUMNS
+        for row in range(1, rows + 1):
+            rule(p, PAD, _TOP + row * height - 1, self.width() - 2 * PAD)
+        for column in range(1, _COLUMNS):
+            x = round(PAD + column * width) - 0.5
+            line(p, x, _TOP, x, _TOP + rows * height, inks.hair)
+        write(
+            p,
+            PAD,
+            self.height() - 12,
+            "Parts, weights and power are chosen anew; the brief, the name and the pictures under the views stay.",
+            LABEL,
+            inks.soft,
+        )
