@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import math
+
+from ridgeline.design.airframe import ControlKind, ControlSurface, Role, Station, Surface
 from ridgeline.design.paths import REMOVE, Change
+from ridgeline.design.power import Mount
 from ridgeline.desk.store import Store
 
 
@@ -51,8 +55,87 @@ def turn_sides(store: Store) -> None:
     store.put(f"surfaces[{index}].mirrored", not surface.mirrored, f"{surface.name} on {words}")
 
 
+def _new_surface(store: Store, role: Role) -> Surface:
+    """Return a plain surface of a role, sized and placed from the wing there is."""
+    wings = [s for s in store.design.surfaces if s.role == "wing"]
+    wing = max(wings, key=lambda s: s.stations[-1].y, default=None)
+    half = wing.stations[-1].y if wing else 0.6
+    chord = wing.stations[0].chord if wing else 0.2
+    x, z = (wing.x, wing.z) if wing else (0.2, 0.0)
+    words = {"wing": "Wing", "stabiliser": "Stabiliser", "v_tail": "V-tail", "fin": "Fin", "foreplane": "Foreplane"}
+    number = sum(s.role == role for s in store.design.surfaces)
+    name = words[role] if number == 0 else f"{words[role]} {number + 1}"
+    if role == "wing":
+        stations = (Station(y=0.0, chord=chord), Station(y=half, chord=0.8 * chord, x=0.05 * chord))
+        section = wing.section if wing else "flat_bottom"
+        if section == "profile":
+            section = "flat_bottom"
+        up = z + chord if wing else 0.0
+        return Surface(name=name, role=role, x=x, z=up, section=section, thickness=0.09 * chord, stations=stations)
+    span, root = {"stabiliser": (0.36, 0.62), "v_tail": (0.4, 0.6), "fin": (0.24, 0.65), "foreplane": (0.38, 0.5)}[role]
+    tip = 0.7 * root * chord
+    reach = span * half
+    behind = x + 3.2 * chord if role != "foreplane" else max(x - 1.8 * chord, 0.0)
+    kind: ControlKind = {"fin": "rudder", "v_tail": "ruddervator"}.get(role, "elevator")  # type: ignore[assignment]
+    return Surface(
+        name=name,
+        role=role,
+        mirrored=role != "fin",
+        x=round(behind, 4),
+        z=round(z, 4),
+        cant={"fin": math.pi / 2, "v_tail": math.radians(38)}.get(role, 0.0),
+        section="rounded_plate",
+        thickness=0.005,
+        stations=(
+            Station(y=0.0, chord=round(root * chord, 4)),
+            Station(y=round(reach, 4), chord=round(tip, 4), x=round(0.2 * root * chord, 4)),
+        ),
+        controls=(ControlSurface(kind=kind, start=0.0, end=round(reach, 4), chord_fraction=0.35),),
+    )
+
+
+def add_surface(store: Store, role: Role) -> None:
+    """Add a plain surface of a role and select its tip."""
+    made = _new_surface(store, role)
+    if store.edit([Change("surfaces[-]", made)], f"Add {made.name}"):
+        store.select(f"surfaces[{len(store.design.surfaces) - 1}].stations[{len(made.stations) - 1}]")
+
+
+ADDED_SURFACES: tuple[tuple[str, Role], ...] = (
+    ("Wing", "wing"),
+    ("Stabiliser", "stabiliser"),
+    ("V-tail", "v_tail"),
+    ("Fin", "fin"),
+    ("Foreplane", "foreplane"),
+)
+
+
+def add_motor(store: Store) -> None:
+    """Add a pair of motors like the first, a quarter of the span out."""
+    power = store.design.power
+    if power is None:
+        store.noted.emit("There is no power train yet.")
+        return
+    span = 2 * max((s.stations[-1].y for s in store.design.surfaces), default=0.6)
+    first = power.mounts[0]
+    if power.motors == 1 and first.y == 0:
+        pair = first.model_copy(update={"y": round(0.2 * span, 4), "mirrored": True})
+        mounts: tuple[Mount, ...] = (pair,)
+    else:
+        out = round(max(m.y for m in power.mounts) + 0.15 * span, 4)
+        mounts = (*power.mounts, Mount(x=first.x, y=out, z=first.z, mirrored=True, pusher=first.pusher))
+    count = sum(2 if mount.mirrored else 1 for mount in mounts)
+    changes = [Change("power.mounts", mounts)]
+    for index, part in enumerate(store.design.parts):
+        if part.component in ("motor", "esc", "propeller"):
+            place = {"count": count, "mirrored": True, "y": mounts[-1].y}
+            changes.append(Change(f"parts[{index}]", part.model_copy(update=place)))
+    store.edit(changes, f"{count} motors")
+
+
 SURFACE_EDITS = (
     ("Duplicate the surface", duplicate_surface),
     ("Remove the surface", remove_surface),
     ("Surface on one side or both", turn_sides),
+    ("Add two motors", add_motor),
 )

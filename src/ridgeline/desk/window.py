@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QEvent, QRectF, QTimer
+from PySide6.QtCore import QEvent
 from PySide6.QtGui import (
     QAction,
     QCloseEvent,
@@ -20,18 +20,22 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMenu, QMenuBar, QWidget
 
+from ridgeline.design.airframe import Role
 from ridgeline.design.document import Design
+from ridgeline.design.paths import REMOVE, Change
+from ridgeline.design.underlay import ViewName
 from ridgeline.desk.margin import Margin
-from ridgeline.desk.paint import fit, line, path_of, pen, write
+from ridgeline.desk.notice import Notice
+from ridgeline.desk.paint import line, path_of, pen, write
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.shell import LEAST_SIZE
 from ridgeline.desk.store import Store
-from ridgeline.desk.surface_edits import SURFACE_EDITS
-from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
+from ridgeline.desk.surface_edits import ADDED_SURFACES, SURFACE_EDITS, add_surface
+from ridgeline.desk.theme import HEADING, LABEL, theme
 from ridgeline.desk.title_block import HEIGHT as TITLE_HEIGHT
 from ridgeline.desk.title_block import MARGIN_WIDTH, TitleBlock
 from ridgeline.desk.trail import STOPS, WIDTH, Trail
-from ridgeline.desk.widgets.buttons import RuledButton, TextButton
+from ridgeline.desk.widgets.buttons import TextButton
 from ridgeline.desk.widgets.command_line import CommandLine
 from ridgeline.desk.working import WorkingPanel
 from ridgeline.errors import DesignError
@@ -44,6 +48,7 @@ _SAMPLES = (
     ("avocet", "Tideline Avocet, canard pusher on booms"),
     ("turnstone", "Jetty Turnstone, small biplane"),
 )
+_PICTURES = "Pictures (*.png *.jpg *.jpeg *.bmp *.gif);;All files (*)"
 _FILTER = "Ridgeline designs (*.ridge);;All files (*)"
 
 
@@ -55,68 +60,6 @@ def _make_sheet(key: str, parent: QWidget, store: Store) -> Sheet:
     module = import_module(f"ridgeline.desk.sheets.{name}")
     made: Sheet = getattr(module, "".join(word.capitalize() for word in name.split("_")) + "Sheet")(parent, store)
     return made
-
-
-class Notice(QWidget):
-    """A strip over the sheet that says one thing, with at most two ways to answer; it never blocks the work."""
-
-    def __init__(self, parent: QWidget) -> None:
-        super().__init__(parent)
-        self._words, self._grave = "", False
-        self._buttons: list[RuledButton] = []
-        self._close = TextButton(self, "Close", "close the notice")
-        self._close.clicked.connect(self.hide)
-        self.setFixedHeight(32)
-        self._timer = QTimer(self, singleShot=True, interval=5000)
-        self._timer.timeout.connect(self.hide)
-        self.hide()
-
-    @property
-    def words(self) -> str:
-        return self._words
-
-    def say(self, words: str, *, grave: bool = False, answers: tuple[tuple[str, Callable[[], None]], ...] = ()) -> None:
-        """Show words, with buttons for answers; unanswered small news goes away by itself."""
-        for button in self._buttons:
-            button.deleteLater()
-        self._words, self._grave = words, grave
-        self.setAccessibleName(words)
-        self.setToolTip(words)
-        self._buttons = []
-        for label, action in answers:
-            button = RuledButton(self, label)
-            button.clicked.connect(self.hide)
-            button.clicked.connect(lambda _=False, a=action: a())
-            button.show()
-            self._buttons.append(button)
-        self._place()
-        self.show()
-        self.raise_()
-        self._timer.stop()
-        if not grave and not answers:
-            self._timer.start()
-
-    def _place(self) -> None:
-        right = self.width() - 60
-        self._close.setGeometry(right, 5, 54, 22)
-        for button in reversed(self._buttons):
-            right -= button.sizeHint().width() + 8
-            button.setGeometry(right, 4, button.sizeHint().width(), 24)
-        self._room = right - 40
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        self._place()
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        inks = theme.inks
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p.fillRect(self.rect(), inks.paper)
-        colour = inks.stop if self._grave else inks.live
-        p.fillRect(QRectF(0, 0, 4, self.height()), colour)
-        line(p, 0, self.height() - 0.5, self.width(), self.height() - 0.5, colour)
-        write(p, 16, 20, fit(self._words, self._room), VALUE, colour)
 
 
 class TopBar(QWidget):
@@ -286,8 +229,19 @@ class Window(QMainWindow):
         self._action(edit, "Redo", "Ctrl+Shift+Z", self.store.redo)
         edit.addSeparator()
         self._action(edit, "Scale the airframe", "", self.ask_scale)
-        for words, change in SURFACE_EDITS:
-            self._action(edit, words, "", partial(change, self.store))
+        adding = edit.addMenu("Add a surface")
+        for words, role in ADDED_SURFACES:
+            adding.addAction(words).triggered.connect(lambda _=False, r=role: self._add_surface(r))
+        for label, change in SURFACE_EDITS:
+            self._action(edit, label, "", partial(change, self.store))
+        pictures = edit.addMenu("Picture under a view")
+        views: tuple[ViewName, ...] = ("plan", "side", "front")
+        for name in views:
+            pictures.addAction(f"Under the {name}…").triggered.connect(lambda _=False, v=name: self.choose_picture(v))
+        pictures.addSeparator()
+        pictures.addAction("Scale by two points").triggered.connect(lambda _=False: self.scale_picture())
+        pictures.addAction("Show or hide").triggered.connect(lambda _=False: self.turn_picture())
+        pictures.addAction("Take it out").triggered.connect(lambda _=False: self.remove_picture())
         view = self.bar.menus.addMenu("View")
         for number, stop in enumerate(STOPS, start=1):
             if stop.alive:
@@ -338,6 +292,52 @@ class Window(QMainWindow):
         if done:
             self.open_sheet("balance" if self.store.design.surfaces else "brief")
         return done
+
+    def _add_surface(self, role: Role) -> None:
+        self.open_sheet("shape")
+        add_surface(self.store, role)
+
+    def choose_picture(self, view: ViewName) -> None:
+        """Ask for a picture and put it under a view of the Shape."""
+        from ridgeline.desk.sheets.shape_underlay import add_underlay
+
+        name, _kind = QFileDialog.getOpenFileName(self, f"Picture under the {view}", "", _PICTURES)
+        if name and add_underlay(self.store, name, view):
+            self.open_sheet("shape")
+            self.scale_picture()
+
+    def _picture(self) -> int | None:
+        """Return the selected picture, or the last; None without one, which is said."""
+        count, text = len(self.store.design.underlays), self.store.selection
+        if not count:
+            self.notice.say("There is no picture under a view yet: Edit, Picture under a view.")
+            return None
+        if text.startswith("underlays["):
+            return min(int(text[len("underlays[") :].partition("]")[0]), count - 1)
+        return count - 1
+
+    def scale_picture(self) -> None:
+        """Scale a picture by two picked points and their distance."""
+        index = self._picture()
+        if index is not None:
+            self.open_sheet("shape")
+            self.store.select(f"underlays[{index}]")
+            sheet = self.sheet
+            if hasattr(sheet, "scale_picture"):
+                sheet.scale_picture(index)
+
+    def turn_picture(self) -> None:
+        """Show or hide a picture."""
+        index = self._picture()
+        if index is not None:
+            shown = self.store.design.underlays[index].shown
+            self.store.put(f"underlays[{index}].shown", not shown, "Hide the picture" if shown else "Show the picture")
+
+    def remove_picture(self) -> None:
+        """Take a picture out of the design."""
+        index = self._picture()
+        if index is not None:
+            self.store.edit([Change(f"underlays[{index}]", REMOVE)], "Take the picture out")
 
     def choose_open(self) -> None:
         """Ask for a file and open it."""

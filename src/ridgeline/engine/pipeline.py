@@ -24,11 +24,11 @@ class Stage(NamedTuple):
 STAGES: tuple[Stage, ...] = (
     Stage("air", stages.air, ("brief",)),
     Stage("shape", stages.shape, ("surfaces",)),
-    Stage("bodies", stages.bodies, ("bodies", "wheels")),
+    Stage("body_sizes", stages.bodies, ("bodies", "wheels")),
     Stage("masses", stages.masses, ("parts", "power", "brief")),
     Stage("loading", stages.loading, ("shape", "masses")),
     Stage("lattice", stages.lattice, ("shape", "surfaces")),
-    Stage("stability", stages.stability, ("shape", "bodies", "lattice")),
+    Stage("stability", stages.stability, ("shape", "body_sizes", "lattice")),
     Stage("balance", stages.balance, ("shape", "masses", "stability", "brief")),
     Stage(
         "speeds",
@@ -47,11 +47,12 @@ STAGES: tuple[Stage, ...] = (
         ("shape", "lattice", "stability", "balance", "speeds", "masses", "air", "handling", "surfaces"),
     ),
     Stage("motions", stages.motions, ("lattice", "stability", "balance", "speeds", "masses", "parts", "air")),
+    Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
     Stage("standing", stages.standing, ("power", "masses", "air")),
     Stage(
         "flight",
         stages.flight,
-        ("power", "shape", "bodies", "masses", "speeds", "air", "surfaces", "standing", "lattice"),
+        ("power", "shape", "body_sizes", "masses", "speeds", "air", "surfaces", "standing", "lattice"),
     ),
 )
 _FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power")

@@ -83,6 +83,8 @@ REGISTER: dict[str, Entry] = {
     "speed.stall": Entry("Stall speed", "speed", "level, power off"),
     "speed.cruise": Entry("Cruise speed", "speed", "the brief's multiple of the stall speed"),
     "speed.max": Entry("Top speed", "speed", "level, full throttle"),
+    "clearance.ground": Entry("Ground clearance", "length", "propeller disc over the ground"),
+    "clearance.disc": Entry("Disc clearance", "length", "propeller disc to the nearest part of the airframe"),
     "power.static_thrust": Entry("Static thrust", "force", "standing, full throttle, full pack"),
     "power.static_current": Entry("Full throttle", "current", "pack current standing, full pack"),
     "power.static_power": Entry("Full-throttle power", "power", "drawn from the pack"),

@@ -16,7 +16,6 @@ from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from ridgeline.design.airframe import Profile
-from ridgeline.engine.aero.section_outline import split
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
 
@@ -195,9 +194,16 @@ def _tidy(points: Array, report: list[str]) -> Array:
     return points
 
 
+def _sides(points: Array) -> tuple[Array, Array]:
+    """Return top and bottom of an outline, each from nose to tail; a square nose has a corner of its own for each."""
+    nose = int(np.argmin(points[:, 0]))
+    blunt = nose + 1 < len(points) and points[nose + 1, 0] <= points[nose, 0] + 1e-12
+    return points[: nose + 1][::-1], points[nose + int(blunt) :]
+
+
 def _check(points: Array, name: str) -> None:
     """Refuse what is no outline: a top that dips under the bottom, or no thickness."""
-    upper, lower = split(points)
+    upper, lower = _sides(points)
     x = np.linspace(0.02, 0.98, 49)
 
     def at(side: Array) -> Array:
@@ -222,7 +228,7 @@ def section_text(name: str, outline: Array, ordering: Ordering = "round") -> str
 
     if ordering == "round":
         return "\n".join([name, *map(line, outline)]) + "\n"
-    upper, lower = split(outline)
+    upper, lower = _sides(outline)
     if lower[0, 0] > upper[0, 0] or (lower[0] != upper[0]).any():
         lower = np.vstack([upper[0], lower])
     counts = f" {len(upper):9.1f} {len(lower):9.1f}"

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import math
 from functools import partial
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainter
+from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QCheckBox, QWidget
 
 from ridgeline.design.airframe import Surface
@@ -28,7 +27,10 @@ from ridgeline.desk.paint import (
     write,
 )
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
+from ridgeline.desk.sheets.shape_dimensions import other_selection
+from ridgeline.desk.sheets.shape_grips import Grip, Key, grips_of, is_upright
 from ridgeline.desk.sheets.shape_overlays import draw_areas, draw_loading, draw_pencil, draw_points, draw_proportion
+from ridgeline.desk.sheets.shape_underlay import ScaleTool, draw_underlays
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton
@@ -38,15 +40,15 @@ from ridgeline.engine.aero.sections import FORMS, section_of
 from ridgeline.units import shown, with_unit
 
 _LEFT = 184
-_LEAST_CHORD, _LEAST_GAP = 0.005, 0.002
+_OVERLAY_ROW = 18
 _OVERLAYS = (
     ("pencil", "Pencil mean chord", True),
     ("points", "Balance and neutral point", True),
     ("arm", "Tail arm", True),
     ("areas", "Panel areas", False),
     ("loading", "Lift along the span", True),
+    ("bodies", "Body outlines to drag", False),
 )
-Grip = tuple[int, int, str]
 
 
 class ShapeSheet(Sheet):
@@ -56,12 +58,14 @@ class ShapeSheet(Sheet):
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
-        self.handles: dict[Grip, Handle] = {}
+        self.handles: dict[Key, Handle] = {}
+        self._grips: dict[Key, Grip] = {}
+        self.scale_tool = ScaleTool(self, store)
         self.overlays: dict[str, QCheckBox] = {}
         for key, words, on in _OVERLAYS:
             box = QCheckBox(words, self)
             box.setChecked(on)
-            box.toggled.connect(self.update)
+            box.toggled.connect(self.refresh)
             self.overlays[key] = box
         self.section = WordButton(
             self,
@@ -70,9 +74,9 @@ class ShapeSheet(Sheet):
             lambda: self.surface.section if self.surface else "flat_bottom",
             self._set_section,
         )
-        self.split = RuledButton(self, "Add a station inboard")
+        self.split = RuledButton(self, "Add station")
         self.split.clicked.connect(self.add_station)
-        self.drop = RuledButton(self, "Remove the station")
+        self.drop = RuledButton(self, "Remove it")
         self.drop.clicked.connect(self.remove_station)
         self._typed: list[PathField] = []
         self._typed_key: object = None
@@ -112,6 +116,9 @@ class ShapeSheet(Sheet):
     def selection(self) -> Selection:
         if not self.store.design.surfaces:
             return Selection("", ())
+        other = other_selection(self.store)
+        if other is not None:
+            return other
         i, j = self.chosen
         surface = self.store.design.surfaces[i]
         base, here = f"surfaces[{i}]", f"surfaces[{i}].stations[{j}]"
@@ -128,6 +135,8 @@ class ShapeSheet(Sheet):
             Dimension("Panels turned up", f"{base}.cant"),
             Dimension("Thickness", f"{base}.thickness"),
         ]
+        if not surface.mirrored or surface.y:
+            rows.insert(6, Dimension("Root to starboard", f"{base}.y"))
         return Selection(f"{surface.name}, station {j + 1}, {place}", tuple(rows))
 
     def add_station(self) -> None:
@@ -152,6 +161,10 @@ class ShapeSheet(Sheet):
         self._arrange_left()
         self._arrange_handles()
         self._arrange_typed()
+
+    @property
+    def _overlays_top(self) -> int:
+        return self._bottom() - 57 - _OVERLAY_ROW * len(self.overlays)
 
     def _bottom(self) -> int:
         return int(0.735 * self.height())
@@ -185,78 +198,72 @@ class ShapeSheet(Sheet):
         self._front = View("front", x, base, lower)
 
     def _arrange_left(self) -> None:
-        y = self._bottom() - 68 - 19 * len(self.overlays)
+        top = self._overlays_top
         for index, box in enumerate(self.overlays.values()):
-            box.setGeometry(PAD, y + 19 * index, _LEFT - 8, 18)
+            box.setGeometry(PAD, top + 20 + _OVERLAY_ROW * index, _LEFT - 8, 17)
         self.section.refresh()
         self.section.move(PAD - 2, 118)
-        self.split.setGeometry(PAD, self._bottom() - 62, _LEFT - 14, 24)
-        self.drop.setGeometry(PAD, self._bottom() - 34, _LEFT - 14, 24)
+        half = (_LEFT - 20) // 2
+        self.split.setGeometry(PAD, self._bottom() - 34, half + 6, 24)
+        self.drop.setGeometry(PAD + half + 12, self._bottom() - 34, half - 6, 24)
         surface = self.surface
         self.drop.setEnabled(surface is not None and len(surface.stations) > 2)
 
     def _arrange_handles(self) -> None:
-        wanted: list[Grip] = [
-            (i, j, edge)
-            for i, surface in enumerate(self.store.design.surfaces)
-            for j in range(len(surface.stations))
-            for edge in ("le", "te")
-        ]
-        for grip in [g for g in self.handles if g not in wanted]:
-            self.handles.pop(grip).deleteLater()
-        for grip in wanted:
-            if grip not in self.handles:
-                self.handles[grip] = self._make_handle(grip)
-            i, j, edge = grip
-            surface = self.store.design.surfaces[i]
-            station = surface.stations[j]
-            x = station.x + (station.chord if edge == "te" else 0.0)
-            view = self._view_of(surface)
-            handle = self.handles[grip]
-            handle.place(*view.at(panel_point(surface, station.y, x, station.z)))
-            handle.chosen = self.chosen == (i, j)
+        grips = {grip.key: grip for grip in grips_of(self.store.design, bodies=self.overlays["bodies"].isChecked())}
+        for key in [k for k in self.handles if k not in grips]:
+            self.handles.pop(key).deleteLater()
+        chosen = f"surfaces[{self.chosen[0]}].stations[{self.chosen[1]}]"
+        for key, grip in grips.items():
+            if key not in self.handles:
+                self.handles[key] = Handle(
+                    self,
+                    grip.name,
+                    partial(self._drag, key),
+                    self._let_go,
+                    on_press=partial(self._press, key),
+                    size=15 if len(key) == 3 and key[0] != "front" else 11,
+                )
+            handle = self.handles[key]
+            handle.place(*self._view(grip.view).at(grip.place))
+            handle.chosen = grip.path == (self.store.selection or chosen) or (grip.path == chosen and len(key) == 3)
             handle.show()
             handle.update()
+        self._grips = grips
+
+    def _view(self, kind: str) -> View:
+        return {"plan": self._plan, "side": self._side, "front": self._front}[kind]
 
     def _view_of(self, surface: Surface) -> View:
         """Return the view a surface is dragged in: plan, or side for one that stands upright."""
-        return self._side if abs(surface.cant) > math.radians(60) else self._plan
+        return self._side if is_upright(surface) else self._plan
 
-    def _make_handle(self, grip: Grip) -> Handle:
-        i, j, edge = grip
-        surface = self.store.design.surfaces[i]
-        words = f"{surface.name} station {j + 1} {'leading' if edge == 'le' else 'trailing'} edge"
-        place = f"surfaces[{i}].stations[{j}]"
-        return Handle(self, words, partial(self._drag, grip), self._let_go, on_press=partial(self.store.select, place))
+    def _press(self, key: Key) -> None:
+        self.store.select(self._grips[key].path)
 
     def _let_go(self) -> None:
         self.store.seal()
         self.refresh()
 
-    def _drag(self, grip: Grip, px: float, py: float) -> None:
-        i, j, edge = grip
-        surface = self.store.design.surfaces[i]
-        station = surface.stations[j]
-        view = self._view_of(surface)
-        across, along = view.back(px, py)
-        if view.kind == "plan":
-            out, x = (across - surface.y) / max(math.cos(surface.cant), 0.1), along - surface.x
-        else:
-            x, out = across - surface.x, (along - surface.z) / max(math.sin(abs(surface.cant)), 0.1)
-        low = surface.stations[j - 1].y + _LEAST_GAP if j else station.y
-        high = surface.stations[j + 1].y - _LEAST_GAP if j + 1 < len(surface.stations) else 5.0
-        out = station.y if j == 0 else min(max(out, low), high)
-        here = f"surfaces[{i}].stations[{j}]"
-        if edge == "le":
-            back = station.x + station.chord
-            x = min(x, back - _LEAST_CHORD)
-            fresh = station.model_copy(
-                update={"y": round(out, 4), "x": round(x, 4), "chord": round(back - round(x, 4), 4)}
-            )
-        else:
-            chord = max(x - station.x, _LEAST_CHORD)
-            fresh = station.model_copy(update={"y": round(out, 4), "chord": round(chord, 4)})
-        self.store.edit([Change(here, fresh)], f"Drag {surface.name} station {j + 1}", merge=f"{here}{edge}")
+    def _drag(self, key: Key, px: float, py: float) -> None:
+        grip = self._grips[key]
+        across, along = self._view(grip.view).back(px, py)
+        changes = grip.move(self.store.design, across, along)
+        self.store.edit(changes, f"Drag {grip.name}", merge=f"{grip.path}{key}")
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        tool, at = self.scale_tool, event.position()
+        under = None if tool.index is None else self.store.design.underlays[tool.index]
+        if tool.picking and under is not None and event.button() == Qt.MouseButton.LeftButton:
+            tool.pick(self._view(under.view), at.x(), at.y())
+            self.update()
+            return
+        super().mousePressEvent(event)
+
+    def scale_picture(self, index: int) -> None:
+        """Scale a picture by two points picked on it."""
+        self.scale_tool.begin(index)
+        self.update()
 
     def _arrange_typed(self) -> None:
         """Put the selected station's chord and distance out on the drawing, to be typed there."""
@@ -297,6 +304,7 @@ class ShapeSheet(Sheet):
         self._draw_rulers(p)
         ghost = self.store.ghost
         for view in (self._plan, self._side, self._front):
+            draw_underlays(p, self.store.design, view)
             draw_aircraft(p, self.store.design, view, fill=inks.paper)
             if ghost is not None:
                 draw_aircraft(p, ghost[0], view, ghost=True)
@@ -308,6 +316,8 @@ class ShapeSheet(Sheet):
         self._draw_overlays(p)
         self._draw_station(p)
         self._draw_left(p)
+        if self.scale_tool.index is not None and self.scale_tool.index < len(self.store.design.underlays):
+            self.scale_tool.draw(p, self._view(self.store.design.underlays[self.scale_tool.index].view))
 
     def _draw_rulers(self, p: QPainter) -> None:
         box, view, factor = extent(self.store.design, "plan"), self._plan, self.store.units["length"].factor
@@ -423,11 +433,11 @@ class ShapeSheet(Sheet):
             ("tail.volume_v", "Fin volume"),
             ("tail.arm", "Tail arm"),
         ):
-            if y > self._bottom() - 102 - 19 * len(self.overlays):
+            if y > self._overlays_top - 16:
                 break
             draw_proportion(p, self, key, words, y, room)
             y += 19
-        heading(p, PAD, self._bottom() - 82 - 19 * len(self.overlays), room, "Overlays")
+        heading(p, PAD, self._overlays_top, room, "Overlays")
         if report.results["stability"] is None:
             for row, words in enumerate(wrap(report.figures["stability.cl_alpha"].why_not, room, LABEL)[:2]):
                 write(p, PAD, y + 6 + 15 * row, words, LABEL, inks.look)

@@ -262,7 +262,7 @@ class ShapeControlSheet(Sheet):
         px, py = view.at(place)
         words = f"{math.degrees(up):.0f}° up, {math.degrees(down):.0f}° down"
         if view.kind == "plan":
-            write(p, px, py + 16, words, LABEL, inks.live if chosen else inks.soft, align="centre", halo=True)
+            write(p, px, py + 19, words, LABEL, inks.live if chosen else inks.soft, align="centre", halo=True)
         else:
             write(p, px + 8, py + 4, f"{math.degrees(max(up, down)):.0f}°", LABEL, inks.soft, halo=True)
 
@@ -274,7 +274,7 @@ class ShapeControlSheet(Sheet):
         throw = handled.throws.pitch_up if handled else 0.0
         by_rudder = handled is not None and handled.by_rudder
         rows = (
-            ("control.roll_helix", "Roll helix p b/2V", (0.0, 0.2), helix_range(store.design.brief.purpose)),
+            ("control.roll_helix", "Roll helix angle", (0.0, 0.2), helix_range(store.design.brief.purpose)),
             ("control.elevator_to_stall", "Elevator to stall", (0.0, max(1.6 * throw, 0.05)), (0.0, throw)),
             ("control.pitch_sensitivity", "Cruise to stall", (0.0, 0.35), (math.radians(1.5), math.radians(12))),
             (

@@ -31,7 +31,7 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.fields import PathField
-from ridgeline.engine.advice.control_rules import setting_changes
+from ridgeline.engine.advice.trim_rules import setting_changes
 from ridgeline.engine.aero.trim import Setting
 from ridgeline.engine.figures import Remedy
 from ridgeline.engine.geometry.reference import TAILS, WINGS
@@ -44,7 +44,11 @@ _NAMES = {
     "wing": "Wing seat kept, tail set",
     "tail": "Tail kept, wing seat set",
 }
-_ROW = 68
+
+
+def _row(way: Setting) -> int:
+    """Return the height of a way's row: three lines, or one where nothing is changed."""
+    return 46 if way.held == "as_built" else 66
 
 
 class ShapeTrimSheet(Sheet):
@@ -117,7 +121,7 @@ class ShapeTrimSheet(Sheet):
                 button = self.buttons[way.held]
                 button.setGeometry(self.width() - PAD - 84, int(row), 84, 24)
                 button.show()
-            row += _ROW
+            row += _row(way)
 
     @property
     def _split(self) -> int:
@@ -290,7 +294,7 @@ class ShapeTrimSheet(Sheet):
             for index, words in enumerate(self._words_of(way, surfaces)):
                 colour: QColor = inks.soft
                 write(p, left, row + 16 + 15 * index, fit(words, room, LABEL), LABEL, colour)
-            row += _ROW
+            row += _row(way)
             if way is not self._ways[-1]:
                 rule(p, left, row - 17, self.width() - PAD - left)
         note = "Two schools: all at zero and trimmed in the air, or angles built in."
@@ -313,7 +317,7 @@ class ShapeTrimSheet(Sheet):
             if abs(change) < 1e-5:
                 parts.append(f"{surface.name} kept at {angle(surface.incidence)}")
                 continue
-            end = "leading" if shim > 0 else "trailing"
+            end = "front" if shim > 0 else "rear"
             height = with_unit(abs(shim), "length", units, 1 if self.store.system == "metric" else 2)
-            parts.append(f"{surface.name} {angle(surface.incidence + change)}, {height} under its {end} edge")
+            parts.append(f"{surface.name} {angle(surface.incidence + change)}, {end} up {height}")
         return [first, *parts]

@@ -1,4 +1,4 @@
-"""Findings on trim and control: what holds cruise, what the controls can do, and the spiral. Amounts are solved."""
+"""Findings on what the controls can do: elevator, roll, rudder alone, flaps. Amounts are solved."""
 
 from __future__ import annotations
 
@@ -14,37 +14,34 @@ from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS
 from ridgeline.engine.aero.flap import thin_effectiveness
 from ridgeline.engine.aero.throws import travel
 from ridgeline.engine.figures import Finding, Remedy, Report
-from ridgeline.engine.geometry.reference import TAILS, WINGS
+from ridgeline.engine.geometry.reference import WINGS
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.stages.handling import SLOW_LIFT
 
-#: Incidence beyond which the body flies far off its own axis (handbook of the trade §7).
-_MOST_INCIDENCE = math.radians(6)
-#: Elevator held in cruise that is worth building in, and what no elevator should have to hold.
-_TRIM_LOOK, _TRIM_STOP = math.radians(4), math.radians(8)
 #: Helix angles wanted by purpose (handbook of the trade §7): low, high.
-_HELIX = {"trainer": (0.05, 0.09), "slow": (0.04, 0.09), "glider": (0.04, 0.09), "camera": (0.05, 0.10)}
+_HELIX = {
+    "tailless": (0.06, 0.15),
+    "trainer": (0.05, 0.09),
+    "slow": (0.04, 0.09),
+    "glider": (0.04, 0.09),
+    "camera": (0.05, 0.10),
+}
 _HELIX_USUAL, _HELIX_AEROBATIC = (0.06, 0.12), (0.10, 0.30)
 #: Travel from cruise to stall below which an elevator is touchy, and throw over travel above which it is too strong.
 _TOUCHY, _STRONG = math.radians(1.5), 8.0
 #: Spiral parameter B and V_V·B that let a rudder roll the aircraft (handbook of the trade §4).
 _RUDDER_ONLY, _FIN_SPIRAL = 5.0, 0.10
-#: Aileron held against lopsidedness that is worth a word.
-_HELD_AILERON = math.radians(2)
 #: Steepest dihedral offered.
 _MOST_DIHEDRAL = math.radians(16)
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
-    """Judge trim in cruise, control power and the means to turn."""
+    """Judge control power and the means to turn."""
     handled = report.results["handling"]
     if handled is None:
         return
-    yield from _incidence(design, report)
-    yield from _cruise_trim(design, report)
     yield from _elevator(design, report, handled)
     yield from _roll(design, report, handled)
-    yield from _held_aileron(report)
     yield from _flaps(report)
 
 
@@ -52,114 +49,10 @@ def _angle(value: float, decimals: int = 1) -> Measured:
     return Measured(value, "angle", decimals)
 
 
-def _incidence(design: Design, report: Report) -> Iterator[Finding]:
-    """Say when a wing is set so steeply that the body flies off its own axis, and what setting levels it."""
-    for surface in design.surfaces:
-        if surface.role not in WINGS or abs(surface.incidence) <= _MOST_INCIDENCE:
-            continue
-        alpha = report.value("trim.alpha")
-        reason = "The body then flies far off its own axis: its drag and moment spoil the trim."
-        yield Finding(
-            "trim.incidence",
-            "look",
-            "shape",
-            say(f"{surface.name} stands at {{}} to the body.", _angle(surface.incidence)),
-            say(reason + (" In cruise the body points {}." if alpha is not None else ""), *_optional(alpha)),
-            tuple(_level_body(design, report)),
-            ("trim.alpha",),
-        )
-
-
-def _optional(value: float | None) -> tuple[Measured, ...]:
-    return () if value is None else (_angle(value),)
-
-
-def _level_body(design: Design, report: Report) -> Iterator[Remedy]:
-    """Offer the incidences that fly the body at its chosen angle with the control neutral."""
-    solved = report.results["trim"]
-    way = None if solved is None else next((w for w in solved.settings if w.held == "body"), None)
-    if way is None:
-        return
-    changes = tuple(setting_changes(design, way.wing_change, way.tail_change))
-    wing = next(s for s in design.surfaces if s.role in WINGS)
-    words = say(
-        "Wing to {}, tail to match: body {} to the air",
-        _angle(wing.incidence + way.wing_change),
-        _angle(way.alpha),
-    )
-    yield Remedy("level_body", words, changes)
-
-
-def setting_changes(design: Design, wing: float, tail: float) -> Iterator[Change]:
-    """Yield the edits that change the incidence of all wings and of all tails (or foreplanes), rad."""
-    tails = [i for i, s in enumerate(design.surfaces) if s.role in TAILS]
-    tails = tails or [i for i, s in enumerate(design.surfaces) if s.role == "foreplane"]
-    for index, surface in enumerate(design.surfaces):
-        change = wing if surface.role in WINGS else (tail if index in tails else 0.0)
-        if change:
-            yield Change(f"surfaces[{index}].incidence", surface.incidence + change)
-
-
-def _cruise_trim(design: Design, report: Report) -> Iterator[Finding]:
-    held, solved = report.value("trim.elevator"), report.results["trim"]
-    if held is None or solved is None:
-        return
-    tailless = report.results["stability"].tailless
-    side = "up" if held < 0 else "down"
-    name = "Elevons" if tailless else "Elevator"
-    verb = "are" if tailless else "is"
-    if abs(held) <= _TRIM_LOOK:
-        yield Finding(
-            "trim.cruise",
-            "settled",
-            "shape",
-            say(
-                f"In cruise the {name.lower()} {verb} {{}} {side}, the body at {{}}.",
-                _angle(abs(held)),
-                _angle(solved.cruise.alpha),
-            ),
-            say("Close enough to trim in the air."),
-            (),
-            ("trim.elevator",),
-        )
-        return
-    grave = abs(held) > _TRIM_STOP
-    yield Finding(
-        "trim.cruise",
-        "stop" if grave else "look",
-        "shape",
-        say(f"{name} {{}} {side} to hold cruise.", _angle(abs(held))),
-        say(
-            "That is more than a trim lever has, and it leaves little to fly with."
-            if grave
-            else "Build it in instead: it costs travel and drag on every flight."
-        ),
-        tuple(_trim_remedies(design, report, held)),
-        ("trim.elevator",),
-    )
-
-
-def _trim_remedies(design: Design, report: Report, held: float) -> Iterator[Remedy]:
-    solved = report.results["trim"]
-    for way in solved.settings:
-        if way.held == "wing":
-            tail = next(s for s in design.surfaces if s.role in (*TAILS, "foreplane"))
-            setting = tail.incidence + way.tail_change
-            words = say(f"{tail.name} set at {{}}: neutral in cruise", _angle(setting))
-            yield Remedy("tail_incidence", words, tuple(setting_changes(design, 0.0, way.tail_change)))
-    balanced = report.results["balance"]
-    if report.results["stability"].tailless and balanced.neutral is not None:
-        from ridgeline.engine.advice.balance_rules import levers_to
-
-        # Reflex is the price of margin: a balance further aft asks for less, down to the least margin wanted.
-        aft = balanced.target[1] if held < 0 else balanced.target[0]
-        yield from (r for r in levers_to(design, report, aft) if r.key == "slide_pack")
-
-
 def _elevator(design: Design, report: Report, handled: Any) -> Iterator[Finding]:
     reach, span = report.value("control.elevator_to_stall"), report.value("control.pitch_sensitivity")
     throw = handled.throws.pitch_up
-    if reach is None or span is None or throw <= 0:
+    if reach is None or span is None or throw <= 0 or report.results["speeds"].vortex:
         return
     if reach > throw:
         yield Finding(
@@ -375,22 +268,6 @@ def tilted(surface: Surface, turn: float) -> tuple[Any, ...]:
         rise = stations[-1].z + (outer.y - inner.y) * math.tan(slope)
         stations.append(outer.model_copy(update={"z": rise}))
     return tuple(stations)
-
-
-def _held_aileron(report: Report) -> Iterator[Finding]:
-    held = report.value("trim.aileron")
-    if held is None or abs(held) < _HELD_AILERON:
-        return
-    side = "starboard" if held > 0 else "port"
-    yield Finding(
-        "trim.aileron",
-        "look",
-        "shape",
-        say(f"{{}} of aileron, {side} up, to keep the wings level.", _angle(abs(held))),
-        say("Weight to one side or a twisted wing costs that on every flight: balance sideways, or bend the warp out."),
-        (),
-        ("trim.aileron",),
-    )
 
 
 def _flaps(report: Report) -> Iterator[Finding]:

@@ -15,6 +15,7 @@ from ridgeline.engine.advice import (
     motion_rules,
     power_rules,
     shape_rules,
+    trim_rules,
     weight_rules,
 )
 from ridgeline.engine.figures import Figure, Finding, Remedy, Report
@@ -65,7 +66,7 @@ def judge(design: Design, report: Report) -> list[Finding]:
     """Return every finding, in the order of the stops."""
     findings: list[Finding] = list(brief_rules.findings(design.brief))
     if design.surfaces:
-        for rules in (weight_rules, shape_rules, control_rules, motion_rules, balance_rules, power_rules):
+        for rules in (weight_rules, shape_rules, trim_rules, control_rules, motion_rules, balance_rules, power_rules):
             findings.extend(rules.findings(design, report))
     return [_with_open_ways(design, finding) for finding in findings]
 

@@ -20,10 +20,10 @@ _USUAL = {
     "flap": (30.0, 30.0),
     "flaperon": (35.0, 40.0),
 }
-#: Share of a mixed surface's travel for each job: elevon 10° pitch and 12° roll, flaperon 20° flap and 15° roll.
+#: Share of a mixed surface's travel for each job: elevon 12° pitch and 10° roll, flaperon 20° flap and 15° roll.
 _SHARES = {
-    ("elevon", "pitch"): 10 / 22,
-    ("elevon", "roll"): 12 / 22,
+    ("elevon", "pitch"): 12 / 22,
+    ("elevon", "roll"): 10 / 22,
     ("ruddervator", "pitch"): 0.7,
     ("ruddervator", "yaw"): 0.7,
     ("flaperon", "roll"): 15 / 35,

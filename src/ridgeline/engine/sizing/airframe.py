@@ -41,7 +41,7 @@ _PLANFORMS = {
     "swept": Planform(0.6, math.radians(22), math.radians(-3.0)),
     "forward_swept": Planform(0.6, math.radians(-13), math.radians(1.0), 7.0),
     "plank": Planform(0.85, 0.0, 0.0),
-    "delta": Planform(0.22, math.radians(33), 0.0, 2.8),
+    "delta": Planform(0.22, math.radians(39), math.radians(-2.5), 2.6),
     "canard": Planform(0.65, math.radians(14), math.radians(-1.5)),
 }
 
@@ -64,7 +64,8 @@ def first_sizes(brief: Brief) -> Size:
     wings = arrangement_of(brief.layout).wings
     plan = _PLANFORMS.get(brief.layout)
     mass = AIM_UNDER_CEILING * brief.ceiling
-    area = mass / brief.wing_loading
+    # A canard stalls with its foreplane, its wing still short of its own limit: it needs more of it.
+    area = mass / brief.wing_loading * (1.32 if brief.layout == "canard" else 1.0)
     aspect = min(brief.aspect_ratio, plan.most_aspect if plan else 25.0)
     span = min(_SPAN_OF[wings] * math.sqrt(aspect * area), brief.span_limit)
     if plan is not None:
@@ -96,7 +97,7 @@ def airframe_surfaces(brief: Brief, size: Size, nose: float) -> tuple[Surface, .
 def _controls(brief: Brief, half: float) -> tuple[ControlSurface, ...]:
     scheme = controls_for(brief.layout, brief.controls)
     if scheme == "elevons":
-        return (ControlSurface(kind="elevon", start=0.35 * half, end=0.95 * half, chord_fraction=0.20),)
+        return (ControlSurface(kind="elevon", start=0.28 * half, end=0.95 * half, chord_fraction=0.24),)
     controls: tuple[ControlSurface, ...] = ()
     if scheme in ("aileron_elevator", "full_house"):
         controls = (ControlSurface(kind="aileron", start=0.55 * half, end=0.95 * half, chord_fraction=0.22),)
@@ -259,7 +260,8 @@ def _fins(brief: Brief, wing: Surface) -> Surface:
         return _tip_fins(brief, wing, area, span, quarter)
     root, mac = wing.stations[0].chord, measured.mean_chord.length
     back = wing.x + root + (0.0 if brief.layout == "delta" else 0.9 * mac)
-    volume = max(brief.tail_volume_v, 0.01) * area * span
+    # A delta's short span asks for more fin than its volume says.
+    volume = max(brief.tail_volume_v, 0.045 if brief.layout == "delta" else 0.01) * area * span
     chord = 0.5 * root if brief.layout == "delta" else 0.45 * root
     # The fin ends at ``back``; its height follows from the arm that its own quarter chord then has.
     height = 0.5 * chord

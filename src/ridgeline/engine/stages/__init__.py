@@ -1,6 +1,7 @@
 """The stages of an evaluation: each turns part of the document into results and registered figures."""
 
 from ridgeline.engine.stages.balancing import balance
+from ridgeline.engine.stages.clearances import clearances
 from ridgeline.engine.stages.common import Outcome
 from ridgeline.engine.stages.flaps import flaps
 from ridgeline.engine.stages.flying import flight
@@ -18,6 +19,7 @@ __all__ = [
     "air",
     "balance",
     "bodies",
+    "clearances",
     "flaps",
     "flight",
     "handling",

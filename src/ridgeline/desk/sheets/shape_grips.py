@@ -1,0 +1,195 @@
+"""What can be dragged on the three views: stations, roots, bodies, wheels and propeller discs, each as one grip."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.document import Design
+from ridgeline.design.paths import Change
+from ridgeline.desk.drawing import Place, panel_point
+
+LEAST_CHORD, LEAST_GAP = 0.005, 0.002
+_UPRIGHT = math.radians(60)
+Key = tuple[object, ...]
+
+
+@dataclass(frozen=True)
+class Grip:
+    """One thing to drag: its key, name, view, the path it selects, where it stands, and the edit a move asks for.
+
+    ``move`` gets the design and the place in the view's own metres, across and along: (y, x) in plan, (x, z) from the
+    side, (y, z) from the front.
+    """
+
+    key: Key
+    name: str
+    view: str
+    path: str
+    place: Place
+    move: Callable[[Design, float, float], list[Change]]
+
+
+def is_upright(surface: Surface) -> bool:
+    """Tell whether a surface is dragged in the side view: it stands more up than out."""
+    return abs(surface.cant) > _UPRIGHT
+
+
+def _mm(value: float) -> float:
+    return round(value, 4)
+
+
+def edge_move(i: int, j: int, edge: str) -> Callable[[Design, float, float], list[Change]]:
+    """Return the edit of dragging a station's leading or trailing edge; the other edge stays."""
+
+    def move(design: Design, across: float, along: float) -> list[Change]:
+        surface = design.surfaces[i]
+        station = surface.stations[j]
+        if is_upright(surface):
+            x, out = across - surface.x, (along - surface.z) / max(math.sin(abs(surface.cant)), 0.1)
+        else:
+            out, x = (across - surface.y) / max(math.cos(surface.cant), 0.1), along - surface.x
+        low = surface.stations[j - 1].y + LEAST_GAP if j else station.y
+        high = surface.stations[j + 1].y - LEAST_GAP if j + 1 < len(surface.stations) else 5.0
+        out = station.y if j == 0 else min(max(out, low), high)
+        if edge == "le":
+            back = station.x + station.chord
+            x = _mm(min(x, back - LEAST_CHORD))
+            update = {"y": _mm(out), "x": x, "chord": _mm(back - x)}
+        else:
+            update = {"y": _mm(out), "chord": _mm(max(x - station.x, LEAST_CHORD))}
+        return [Change(f"surfaces[{i}].stations[{j}]", station.model_copy(update=update))]
+
+    return move
+
+
+def _surface_grips(design: Design) -> Iterator[Grip]:
+    for i, surface in enumerate(design.surfaces):
+        view = "side" if is_upright(surface) else "plan"
+        for j, station in enumerate(surface.stations):
+            path = f"surfaces[{i}].stations[{j}]"
+            for edge, words in (("le", "leading"), ("te", "trailing")):
+                x = station.x + (station.chord if edge == "te" else 0.0)
+                place = panel_point(surface, station.y, x, station.z)
+                name = f"{surface.name} station {j + 1} {words} edge"
+                yield Grip((i, j, edge), name, view, path, place, edge_move(i, j, edge))
+            if j > 0 and not is_upright(surface):
+                place = panel_point(surface, station.y, station.x, station.z)
+                yield Grip(
+                    ("front", i, j), f"{surface.name} station {j + 1} height", "front", path, place, _height(i, j)
+                )
+        root = surface.stations[0]
+        if not is_upright(surface):
+            place = panel_point(surface, root.y, root.x, root.z)
+            path = f"surfaces[{i}].stations[0]"
+            yield Grip(("root", i), f"{surface.name}, the whole surface", "side", path, place, _whole(i))
+
+
+def _height(i: int, j: int) -> Callable[[Design, float, float], list[Change]]:
+    """Return the edit of dragging a station up or down from the front: dihedral, or the turn of a V."""
+
+    def move(design: Design, across: float, along: float) -> list[Change]:
+        surface = design.surfaces[i]
+        station = surface.stations[j]
+        c, s = math.cos(surface.cant), math.sin(surface.cant)
+        # Back into the surface's own axes, where only the height changes.
+        z = -(across - surface.y) * s + (along - surface.z) * c
+        return [Change(f"surfaces[{i}].stations[{j}].z", _mm(min(max(z, -3.0), 3.0)))] if station else []
+
+    return move
+
+
+def _whole(i: int) -> Callable[[Design, float, float], list[Change]]:
+    """Return the edit of dragging a whole surface by its root from the side."""
+
+    def move(design: Design, across: float, along: float) -> list[Change]:
+        surface = design.surfaces[i]
+        root = surface.stations[0]
+        return [
+            Change(f"surfaces[{i}].x", _mm(across - root.x)),
+            Change(f"surfaces[{i}].z", _mm(along - root.z * math.cos(surface.cant))),
+        ]
+
+    return move
+
+
+def _body_grips(design: Design) -> Iterator[Grip]:
+    for b, body in enumerate(design.bodies):
+        for k, station in enumerate(body.stations):
+            path = f"bodies[{b}].stations[{k}]"
+            words = f"{body.name} section {k + 1}"
+            z = station.z
+            half = 0.5 * station.height
+            for end, sign, name in (("top", 1, "top"), ("low", -1, "bottom")):
+                place = (station.x, 0.0, z + sign * half)
+                yield Grip(("body", b, k, end), f"{words} {name}", "side", path, place, _skin(b, k, sign))
+            side = (station.x, body.y + 0.5 * station.width, z)
+            yield Grip(("body", b, k, "side"), f"{words} width", "plan", path, side, _width(b, k))
+
+
+def _between(body: Body, k: int, x: float) -> float:
+    low = body.stations[k - 1].x + LEAST_GAP if k else -2.0
+    high = body.stations[k + 1].x - LEAST_GAP if k + 1 < len(body.stations) else 10.0
+    return min(max(x, low), high)
+
+
+def _skin(b: int, k: int, sign: int) -> Callable[[Design, float, float], list[Change]]:
+    """Return the edit of dragging the top or bottom of a cross-section; the other stays where it is."""
+
+    def move(design: Design, across: float, along: float) -> list[Change]:
+        body = design.bodies[b]
+        station = body.stations[k]
+        other = station.z - sign * 0.5 * station.height
+        height = max(sign * (along - other), 0.0)
+        update = {"x": _mm(_between(body, k, across)), "height": _mm(height), "z": _mm(other + sign * 0.5 * height)}
+        return [Change(f"bodies[{b}].stations[{k}]", station.model_copy(update=update))]
+
+    return move
+
+
+def _width(b: int, k: int) -> Callable[[Design, float, float], list[Change]]:
+    def move(design: Design, across: float, along: float) -> list[Change]:
+        body = design.bodies[b]
+        station = body.stations[k]
+        update = {"x": _mm(_between(body, k, along)), "width": _mm(min(2 * max(across - body.y, 0.0), 2.0))}
+        return [Change(f"bodies[{b}].stations[{k}]", station.model_copy(update=update))]
+
+    return move
+
+
+def _wheel_grips(design: Design) -> Iterator[Grip]:
+    for w, wheel in enumerate(design.wheels):
+
+        def move(_design: Design, across: float, along: float, w: int = w) -> list[Change]:
+            return [Change(f"wheels[{w}].x", _mm(across)), Change(f"wheels[{w}].z", _mm(along))]
+
+        yield Grip(("wheel", w), wheel.name, "side", f"wheels[{w}]", (wheel.x, wheel.y, wheel.z), move)
+
+
+def _mount_grips(design: Design) -> Iterator[Grip]:
+    if design.power is None:
+        return
+    for m, mount in enumerate(design.power.mounts):
+        path = f"power.mounts[{m}]"
+
+        def along(design: Design, across: float, down: float, path: str = path) -> list[Change]:
+            del design
+            return [Change(f"{path}.x", _mm(across)), Change(f"{path}.z", _mm(down))]
+
+        def out(design: Design, across: float, down: float, path: str = path, m: int = m) -> list[Change]:
+            mount = design.power.mounts[m] if design.power else None
+            moved = [Change(f"{path}.x", _mm(down))]
+            # A motor on the centre line stays on it; one that stands to a side moves out and in.
+            return [*moved, Change(f"{path}.y", _mm(across))] if mount and (mount.mirrored or mount.y) else moved
+
+        place = (mount.x, mount.y, mount.z)
+        yield Grip(("mount", m, "side"), f"propeller disc {m + 1} from the side", "side", path, place, along)
+        yield Grip(("mount", m, "plan"), f"propeller disc {m + 1} in plan", "plan", path, place, out)
+
+
+def grips_of(design: Design, *, bodies: bool) -> list[Grip]:
+    """Return every grip of a design; those of body outlines only when asked for, since they are many."""
+    found = [*_surface_grips(design), *_wheel_grips(design), *_mount_grips(design)]
+    return [*found, *_body_grips(design)] if bodies else found

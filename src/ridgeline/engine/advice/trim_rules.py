@@ -1,0 +1,188 @@
+"""Findings on clearances, incidence and what holds cruise. Amounts are solved with the lattice."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from ridgeline.design.document import Design
+from ridgeline.design.paths import Change
+from ridgeline.engine.figures import Finding, Remedy, Report
+from ridgeline.engine.geometry.reference import TAILS, WINGS
+from ridgeline.engine.phrase import Measured, say
+
+#: Incidence beyond which the body flies far off its own axis (handbook of the trade §7).
+_MOST_INCIDENCE = math.radians(6)
+#: Elevator held in cruise that is worth building in, and what no elevator should have to hold.
+_TRIM_LOOK, _TRIM_STOP = math.radians(4), math.radians(8)
+#: Aileron held against lopsidedness that is worth a word.
+_HELD_AILERON = math.radians(2)
+#: Room wanted under a propeller and round it, m (handbook of the trade §8).
+_GROUND, _APART = 0.025, 0.008
+
+
+def findings(design: Design, report: Report) -> Iterator[Finding]:
+    """Judge the propeller's room, the wing's setting, and the trim in cruise."""
+    yield from _clearance(design, report)
+    yield from _incidence(design, report)
+    yield from _cruise_trim(design, report)
+    yield from _held_aileron(report)
+
+
+def _clearance(design: Design, report: Report) -> Iterator[Finding]:
+    """Say when a propeller turns too near the ground or a part, and by how much to move it."""
+    found = report.results["clearances"]
+    if found is None or design.power is None:
+        return
+    mounts = design.power.mounts
+    if found.ground is not None and found.ground < _GROUND - 1e-9:
+        lift = _GROUND - found.ground
+        wheels = tuple(Change(f"wheels[{i}].z", w.z - lift) for i, w in enumerate(design.wheels))
+        yield Finding(
+            "clearance.ground",
+            "look" if found.ground > 0 else "stop",
+            "shape",
+            say("The propeller clears the ground by {}.", Measured(found.ground, "length")),
+            say("{} and more is wanted at rest and with the tail up.", Measured(_GROUND, "length")),
+            (Remedy("longer_legs", say("Wheels {} lower", Measured(lift, "length")), wheels),),
+            ("clearance.ground",),
+        )
+    if found.nearest is not None and found.nearest < _APART - 1e-9:
+        move = _APART - found.nearest
+        changes = tuple(
+            Change(f"power.mounts[{i}].x", m.x + (move if m.pusher else -move)) for i, m in enumerate(mounts)
+        )
+        words = say(f"Discs {{}} {'aft' if mounts[0].pusher else 'forward'}", Measured(move, "length"))
+        yield Finding(
+            "clearance.disc",
+            "stop",
+            "shape",
+            say(f"The propeller turns {{}} from {found.part}.", Measured(found.nearest, "length")),
+            say("It needs {} and more, with the controls at full throw.", Measured(_APART, "length")),
+            (Remedy("move_disc", words, changes),),
+            ("clearance.disc",),
+        )
+
+
+def _angle(value: float, decimals: int = 1) -> Measured:
+    return Measured(value, "angle", decimals)
+
+
+def _incidence(design: Design, report: Report) -> Iterator[Finding]:
+    """Say when a wing is set so steeply that the body flies off its own axis, and what setting levels it."""
+    for surface in design.surfaces:
+        if surface.role not in WINGS or abs(surface.incidence) <= _MOST_INCIDENCE:
+            continue
+        alpha = report.value("trim.alpha")
+        reason = "The body then flies far off its own axis: its drag and moment spoil the trim."
+        yield Finding(
+            "trim.incidence",
+            "look",
+            "shape",
+            say(f"{surface.name} stands at {{}} to the body.", _angle(surface.incidence)),
+            say(reason + (" In cruise the body points {}." if alpha is not None else ""), *_optional(alpha)),
+            tuple(_level_body(design, report)),
+            ("trim.alpha",),
+        )
+
+
+def _optional(value: float | None) -> tuple[Measured, ...]:
+    return () if value is None else (_angle(value),)
+
+
+def _level_body(design: Design, report: Report) -> Iterator[Remedy]:
+    """Offer the incidences that fly the body at its chosen angle with the control neutral."""
+    solved = report.results["trim"]
+    way = None if solved is None else next((w for w in solved.settings if w.held == "body"), None)
+    if way is None:
+        return
+    changes = tuple(setting_changes(design, way.wing_change, way.tail_change))
+    wing = next(s for s in design.surfaces if s.role in WINGS)
+    words = say(
+        "Wing to {}, tail to match: body {} to the air",
+        _angle(wing.incidence + way.wing_change),
+        _angle(way.alpha),
+    )
+    yield Remedy("level_body", words, changes)
+
+
+def setting_changes(design: Design, wing: float, tail: float) -> Iterator[Change]:
+    """Yield the edits that change the incidence of all wings and of all tails (or foreplanes), rad."""
+    tails = [i for i, s in enumerate(design.surfaces) if s.role in TAILS]
+    tails = tails or [i for i, s in enumerate(design.surfaces) if s.role == "foreplane"]
+    for index, surface in enumerate(design.surfaces):
+        change = wing if surface.role in WINGS else (tail if index in tails else 0.0)
+        if change:
+            yield Change(f"surfaces[{index}].incidence", surface.incidence + change)
+
+
+def _cruise_trim(design: Design, report: Report) -> Iterator[Finding]:
+    held, solved = report.value("trim.elevator"), report.results["trim"]
+    if held is None or solved is None:
+        return
+    tailless = report.results["stability"].tailless
+    side = "up" if held < 0 else "down"
+    name = "Elevons" if tailless else "Elevator"
+    verb = "are" if tailless else "is"
+    if abs(held) <= _TRIM_LOOK:
+        yield Finding(
+            "trim.cruise",
+            "settled",
+            "shape",
+            say(
+                f"In cruise the {name.lower()} {verb} {{}} {side}, the body at {{}}.",
+                _angle(abs(held)),
+                _angle(solved.cruise.alpha),
+            ),
+            say("Close enough to trim in the air."),
+            (),
+            ("trim.elevator",),
+        )
+        return
+    grave = abs(held) > _TRIM_STOP
+    yield Finding(
+        "trim.cruise",
+        "stop" if grave else "look",
+        "shape",
+        say(f"{name} {{}} {side} to hold cruise.", _angle(abs(held))),
+        say(
+            "That is more than a trim lever has, and it leaves little to fly with."
+            if grave
+            else "Build it in instead: it costs travel and drag on every flight."
+        ),
+        tuple(_trim_remedies(design, report, held)),
+        ("trim.elevator",),
+    )
+
+
+def _trim_remedies(design: Design, report: Report, held: float) -> Iterator[Remedy]:
+    solved = report.results["trim"]
+    for way in solved.settings:
+        if way.held == "wing":
+            tail = next(s for s in design.surfaces if s.role in (*TAILS, "foreplane"))
+            setting = tail.incidence + way.tail_change
+            words = say(f"{tail.name} set at {{}}: neutral in cruise", _angle(setting))
+            yield Remedy("tail_incidence", words, tuple(setting_changes(design, 0.0, way.tail_change)))
+    balanced = report.results["balance"]
+    if report.results["stability"].tailless and balanced.neutral is not None:
+        from ridgeline.engine.advice.balance_rules import levers_to
+
+        # Reflex is the price of margin: a balance further aft asks for less, down to the least margin wanted.
+        aft = balanced.target[1] if held < 0 else balanced.target[0]
+        yield from (r for r in levers_to(design, report, aft) if r.key == "slide_pack")
+
+
+def _held_aileron(report: Report) -> Iterator[Finding]:
+    held = report.value("trim.aileron")
+    if held is None or abs(held) < _HELD_AILERON:
+        return
+    side = "starboard" if held > 0 else "port"
+    yield Finding(
+        "trim.aileron",
+        "look",
+        "shape",
+        say(f"{{}} of aileron, {side} up, to keep the wings level.", _angle(abs(held))),
+        say("Weight to one side or a twisted wing costs that on every flight: balance sideways, or bend the warp out."),
+        (),
+        ("trim.aileron",),
+    )

@@ -1,0 +1,119 @@
+"""How far propeller discs stand from the ground, from one another, and from the airframe."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ridgeline.design.airframe import Body, Surface, Wheel
+from ridgeline.design.power import Mount
+from ridgeline.engine.geometry.surfaces import placed_leading_edge, station_arrays
+
+Array = NDArray[np.float64]
+_RING = 72
+#: Within this share of the radius the hub, its motor and its own body stand: nothing turns into them.
+_HUB = 0.35
+
+
+@dataclass(frozen=True)
+class Clearance:
+    """Least distances of the discs, m: to the ground (None without wheels), and to the nearest part with its name."""
+
+    ground: float | None
+    nearest: float | None
+    part: str
+
+
+def disc_ring(mount: Mount, place: tuple[float, float, float], side: int, radius: float) -> Array:
+    """Return points round a propeller's tip circle, tilted with its shaft, shape (n, 3), m."""
+    theta = 2 * math.pi * np.arange(_RING) / _RING
+    down, right = mount.down, side * mount.right
+    axis = np.array([-math.cos(down) * math.cos(right), math.sin(right), -math.sin(down)])
+    axis /= np.linalg.norm(axis)
+    across = np.cross(axis, np.array([0.0, 0.0, 1.0]))
+    across /= np.linalg.norm(across)
+    up = np.cross(across, axis)
+    return np.array(place) + radius * (np.cos(theta)[:, None] * across + np.sin(theta)[:, None] * up)
+
+
+def _surface_points(surface: Surface) -> Array:
+    """Return points over a surface's chord plane, both sides."""
+    _y, chord, _x, _z, _twist = station_arrays(surface)
+    lead = placed_leading_edge(surface)
+    share = np.linspace(0, 1, 13)
+    fine = np.linspace(0, len(chord) - 1, 8 * (len(chord) - 1) + 1)
+    lead = np.column_stack([np.interp(fine, range(len(chord)), lead[:, k]) for k in range(3)])
+    width = np.interp(fine, range(len(chord)), chord)
+    points = (lead[:, None, :] + (width[:, None] * share)[..., None] * np.array([1.0, 0.0, 0.0])).reshape(-1, 3)
+    return np.vstack([points, points * np.array([1.0, -1.0, 1.0])]) if surface.mirrored else points
+
+
+def _body_points(body: Body) -> Array:
+    """Return points round a body's skin, both sides."""
+    rows = np.array([(s.x, s.width, s.height, s.z) for s in body.stations])
+    x = np.linspace(rows[0, 0], rows[-1, 0], 60)
+    w, h, z = (np.interp(x, rows[:, 0], rows[:, k]) for k in (1, 2, 3))
+    theta = 2 * math.pi * np.arange(12) / 12
+    y = body.y + 0.5 * w[:, None] * np.cos(theta)
+    up = z[:, None] + 0.5 * h[:, None] * np.sin(theta)
+    points = np.column_stack([np.repeat(x, 12), y.ravel(), up.ravel()])
+    return np.vstack([points, points * np.array([1.0, -1.0, 1.0])]) if body.mirrored else points
+
+
+def clearance_of(
+    mounts: tuple[Mount, ...],
+    radius: float,
+    surfaces: tuple[Surface, ...],
+    bodies: tuple[Body, ...],
+    wheels: tuple[Wheel, ...],
+) -> Clearance:
+    """Return the least distances of all discs.
+
+    Parameters
+    ----------
+    radius : float
+        Of the propeller, m.
+
+    Source
+    ------
+    Tip circle against points of the other parts; what lies within the hub's share of the radius is left out.
+    """
+    discs = [
+        (place, disc_ring(m, place, side, radius))
+        for m in mounts
+        for side, place in zip((1, -1), m.places, strict=False)
+    ]
+    ground = None
+    if wheels:
+        level = min(w.z - 0.5 * w.diameter for w in wheels)
+        ground = min(float(ring[:, 2].min()) for _place, ring in discs) - level
+    nearest, part = math.inf, ""
+    others = [(s.name, _surface_points(s)) for s in surfaces] + [(b.name, _body_points(b)) for b in bodies]
+    for index, (place, ring) in enumerate(discs):
+        for name, points in others:
+            found = _gap(np.array(place), ring, points, radius)
+            if found < nearest:
+                nearest, part = found, name
+        for other, _ring in discs[index + 1 :]:
+            apart = math.dist(place[1:], other[1:]) - 2 * radius
+            if abs(place[0] - other[0]) < 0.5 * radius and apart < nearest:
+                nearest, part = apart, "the other disc"
+    return Clearance(ground, nearest if math.isfinite(nearest) else None, part)
+
+
+def _gap(centre: Array, ring: Array, points: Array, radius: float) -> float:
+    """Return how far a part stays from the swept disc; what reaches into the hub's own room does not count."""
+    off = points - centre
+    out = np.hypot(off[:, 1], off[:, 2])
+    outside = points[out > _HUB * radius]
+    if not len(outside):
+        return math.inf
+    off = outside - centre
+    out = np.hypot(off[:, 1], off[:, 2])
+    # Over the disc's face it is the distance fore and aft; past its rim, that to the rim.
+    distance = np.hypot(off[:, 0], np.maximum(out - radius, 0.0))
+    tilted = np.abs(ring[:, 0] - centre[0]).max()
+    return float(max(distance.min() - tilted, 0.0))
