@@ -79,6 +79,11 @@ class Evaluator:
 
     def __call__(self, design: Design) -> Report:
         """Return the report of a design."""
+        bare = self.figures(design)
+        return Report(bare.figures, _ordered(rules.judge(design, bare)), bare.wanted, bare.results)
+
+    def figures(self, design: Design) -> Report:
+        """Return the report of a design without its findings."""
         values: dict[str, Any] = {name: getattr(design, name) for name in _FIELDS}
         figures: dict[str, Figure] = {}
         for stage in STAGES:
@@ -93,8 +98,7 @@ class Evaluator:
             figures.update((figure.key, figure) for figure in outcome.figures)
         results = {stage.name: values[stage.name] for stage in STAGES}
         wanted = rules.wanted_ranges(design, figures, results)
-        report = Report(MappingProxyType(figures), (), MappingProxyType(wanted), MappingProxyType(results))
-        return Report(report.figures, _ordered(rules.judge(design, report)), report.wanted, report.results)
+        return Report(MappingProxyType(figures), (), MappingProxyType(wanted), MappingProxyType(results))
 
 
 def _ordered(findings: list[Finding]) -> tuple[Finding, ...]:

@@ -10,8 +10,8 @@ from typing import Any
 from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS
-from ridgeline.engine.aero.flap import thin_effectiveness
+from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS, roll_power
+from ridgeline.engine.aero.flap import deflection_for, effective_deflection, thin_effectiveness
 from ridgeline.engine.aero.throws import travel
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.reference import WINGS
@@ -116,17 +116,19 @@ def _chord_for(effect: float) -> float | None:
 
 
 def _less_throw(design: Design, kinds: tuple[str, ...], share: float) -> Iterator[Remedy]:
-    purpose, changes = design.brief.purpose, []
-    first = None
+    """Offer the throw that has a share of the present effect; a steep flap loses more than its angle."""
+    changes = list(_throws(design, kinds, share))
+    if changes and share < 0.98:
+        kind = next(_controls(design, kinds))[3].kind
+        yield Remedy("less_throw", say(f"{kind.capitalize()} throw {{}}", _angle(changes[0].value, 0)), tuple(changes))
+
+
+def _throws(design: Design, kinds: tuple[str, ...], factor: float) -> Iterator[Change]:
+    """Yield the throws of some kinds whose effect is a factor of the present one."""
     for i, j, _surface, control in _controls(design, kinds):
-        up, down = travel(control, purpose)
-        first = first or (control.kind, up * share)
-        changes += [
-            Change(f"surfaces[{i}].controls[{j}].up", up * share),
-            Change(f"surfaces[{i}].controls[{j}].down", down * share),
-        ]
-    if first is not None and share < 0.98:
-        yield Remedy("less_throw", say(f"{first[0].capitalize()} throw {{}}", _angle(first[1], 0)), tuple(changes))
+        for way, now in zip(("up", "down"), travel(control, design.brief.purpose), strict=True):
+            wanted = deflection_for(factor * effective_deflection(now))
+            yield Change(f"surfaces[{i}].controls[{j}].{way}", wanted)
 
 
 def helix_range(purpose: str) -> tuple[float, float]:
@@ -152,7 +154,7 @@ def _roll(design: Design, report: Report, handled: Any) -> Iterator[Finding]:
             "shape",
             say("It rolls slowly: {} in cruise.", turn),
             say("Helix angle {}; {} to {} is wanted.", *words),
-            tuple(_longer_ailerons(design, 1.05 * low / helix)),
+            tuple(_longer_ailerons(design, report, 1.05 * low / helix)),
             ("control.roll_rate",),
         )
     elif helix > high:
@@ -178,26 +180,46 @@ def _roll(design: Design, report: Report, handled: Any) -> Iterator[Finding]:
         )
 
 
-def _longer_ailerons(design: Design, factor: float) -> Iterator[Remedy]:
-    """Offer more throw up to 25°, or ailerons lengthened inboard in proportion to their moment about the middle."""
-    purpose, changes, first = design.brief.purpose, [], None
-    longer = []
-    for i, j, surface, control in _controls(design, ROLL_CONTROLS):
-        up, down = travel(control, purpose)
-        first = first or up * factor
-        changes += [
-            Change(f"surfaces[{i}].controls[{j}].up", up * factor),
-            Change(f"surfaces[{i}].controls[{j}].down", down * factor),
-        ]
-        # Roll power goes with the area's moment: (end² − start²), for a chord that hardly changes.
-        start = control.end**2 - factor * (control.end**2 - control.start**2)
-        if start > (0.1 * surface.stations[-1].y) ** 2:
-            longer.append((f"surfaces[{i}].controls[{j}].start", math.sqrt(start)))
-    if first is not None and first <= math.radians(25):
-        yield Remedy("more_throw", say("Aileron throw {}", _angle(first, 0)), tuple(changes))
-    if longer:
-        text = say("Ailerons from {} out", Measured(longer[0][1], "length"))
-        yield Remedy("longer_ailerons", text, tuple(Change(*pair) for pair in longer))
+def _longer_ailerons(design: Design, report: Report, factor: float) -> Iterator[Remedy]:
+    """Offer the throw, up to 25°, or the length inboard that rolls a factor faster; the lattice gives each its roll."""
+    changes = list(_throws(design, ROLL_CONTROLS, factor))
+    if changes and max(change.value for change in changes) <= math.radians(25):
+        yield Remedy("more_throw", say("Aileron throw {}", _angle(changes[0].value, 0)), tuple(changes))
+    model = report.results["lattice"]
+    wanted = factor * roll_power(model, design.surfaces)
+    low, high = 0.0, 1.0
+    if roll_power(model, _lengthened(design, high)) < wanted:
+        return
+    for _ in range(18):
+        middle = 0.5 * (low + high)
+        enough = roll_power(model, _lengthened(design, middle)) >= wanted
+        low, high = (low, middle) if enough else (middle, high)
+    longer = _lengthened(design, high)
+    starts = [
+        Change(f"surfaces[{i}].controls[{j}].start", longer[i].controls[j].start)
+        for i, j, _surface, _control in _controls(design, ROLL_CONTROLS)
+    ]
+    if starts:
+        yield Remedy("longer_ailerons", say("Ailerons from {} out", Measured(starts[0].value, "length")), tuple(starts))
+
+
+def _lengthened(design: Design, share: float) -> tuple[Surface, ...]:
+    """Return the surfaces with their ailerons drawn inboard by a share of the way to a tenth of the half span.
+
+    A flap in the way stays: they stop at its outer end.
+    """
+    found = []
+    for surface in design.surfaces:
+        ends = [c.end for c in surface.controls if c.kind not in ROLL_CONTROLS]
+        least = max([0.1 * surface.stations[-1].y, *ends])
+        controls = tuple(
+            c.model_copy(update={"start": c.start - share * max(c.start - least, 0.0)})
+            if c.kind in ROLL_CONTROLS
+            else c
+            for c in surface.controls
+        )
+        found.append(surface.model_copy(update={"controls": controls}))
+    return tuple(found)
 
 
 def _by_rudder(design: Design, report: Report, handled: Any, spiral: float | None) -> Iterator[Finding]:

@@ -83,7 +83,7 @@ def is_lopsided(surface: Surface) -> bool:
     return not surface.mirrored and (abs(surface.y) > 1e-3 or abs(math.cos(surface.cant)) > 0.02)
 
 
-def _sheet(surface: Surface, *, split: bool = False, port: bool = False) -> Sheet:
+def _sheet(surface: Surface, index: int, *, split: bool = False, port: bool = False) -> Sheet:
     _y, chord, _x, _z, twist = station_arrays(surface)
     shape = section_of(surface)
     leading = placed_leading_edge(surface)
@@ -105,6 +105,8 @@ def _sheet(surface: Surface, *, split: bool = False, port: bool = False) -> Shee
         shape.cm_quarter * SLOPE_FACTOR,
         TAIL_PRESSURE_RATIO if surface.role in (*TAILS, "fin") else 1.0,
         port,
+        is_lopsided(surface),
+        index,
     )
 
 
@@ -124,7 +126,7 @@ def _sheets(surfaces: tuple[Surface, ...]) -> tuple[list[Sheet], list[int], list
     sheets, owner, side = [], [], []
     for index, surface in enumerate(surfaces):
         for hand in (1, -1) if split and surface.mirrored else (1 if is_lopsided(surface) else 0,):
-            sheets.append(_sheet(surface, split=split, port=hand < 0))
+            sheets.append(_sheet(surface, index, split=split, port=hand < 0))
             owner.append(index)
             side.append(hand if split else 0)
     return sheets, owner, side
@@ -186,6 +188,14 @@ class _Cases:
         return wash
 
 
+def roll_power(model: AirframeLattice, surfaces: tuple[Surface, ...]) -> float:
+    """Return roll per radian of roll control, for other controls on the same panels, 1/rad."""
+    lattice = model.solver.lattice
+    cases = _Cases(surfaces, lattice, list(model.owner), list(model.side), model.scale)
+    wash, _couple = cases.controls(ROLL_CONTROLS, even=False, sign=-1.0)
+    return lifting.lateral(lattice, model.solver.circulation(wash, symmetric=False), model.scale).roll
+
+
 def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> AirframeLattice:
     """Panel and solve an airframe.
 
@@ -204,7 +214,10 @@ def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> Airfr
     sheets, owner, side = _sheets(surfaces)
     # Surfaces are panelled one by one, so that each gets strips by its own size.
     half = max(s.stations[-1].y for s in surfaces)
-    counts = [max(LEAST_ACROSS, round(ACROSS * surfaces[k].stations[-1].y / half)) for k in owner]
+    counts = [
+        max(LEAST_ACROSS, round((2 if is_lopsided(surfaces[k]) else 1) * ACROSS * surfaces[k].stations[-1].y / half))
+        for k in owner
+    ]
     solver = Solver(build(sheets, ALONG, counts))
     lattice = solver.lattice
     centre = np.array([reference.mac_x_le + 0.25 * reference.mac, 0.0, reference.z])

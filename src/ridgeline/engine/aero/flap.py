@@ -46,6 +46,17 @@ def effective_deflection(deflection: float) -> float:
     return deflection * kept / _KEPT[0]
 
 
+def deflection_for(effective: float) -> float:
+    """Return the deflection, rad, that is worth an effective one: the inverse of `effective_deflection`, up to 60°."""
+    low, high = 0.0, math.radians(_KEPT_AT[-1])
+    if abs(effective) >= effective_deflection(high):
+        return math.copysign(high, effective)
+    for _ in range(40):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if effective_deflection(middle) < abs(effective) else (low, middle)
+    return math.copysign(0.5 * (low + high), effective)
+
+
 def flap_lift_arm(chord_fraction: float) -> float:
     """Return how far behind the quarter chord the lift of a plain flap acts, as a fraction of the chord.
 

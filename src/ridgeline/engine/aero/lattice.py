@@ -28,7 +28,8 @@ class Sheet:
     ``leading`` (n, 3) leading-edge places root to tip, m; ``chord`` (n,) m; ``angle`` (n,) angle of the zero-lift
     line to the x axis, rad; ``moment`` section moment coefficient about the quarter chord at zero lift;
     ``pressure`` dynamic pressure there over that of flight. ``mirrored`` surfaces get their other side by image; a
-    ``port`` sheet is given as its starboard twin and stands on the other side.
+    ``port`` sheet is given as its starboard twin and stands on the other side; one with a
+    ``free_root`` ends at its root as at its tip. Sheets of one ``surface`` share a wake (by default each its own).
 
     Camber enters as its thin-airfoil zero-lift angle and couple, which are exact for any number of panels.
     """
@@ -40,6 +41,8 @@ class Sheet:
     moment: float = 0.0
     pressure: float = 1.0
     port: bool = False
+    free_root: bool = False
+    surface: int = -1
 
 
 @dataclass(frozen=True)
@@ -62,6 +65,7 @@ class Lattice:
     outer: Array
     moment: Array
     sheet: NDArray[np.int64]
+    surface: NDArray[np.int64]
     strip: NDArray[np.int64]
     mirrored: NDArray[np.bool_]
     pressure: Array
@@ -78,20 +82,26 @@ class Lattice:
         return 0.5 * (self.left + self.right)
 
 
-def _spread(breaks: Array, count: int, cosine: bool) -> tuple[Array, Array]:
+def _spread(breaks: Array, count: int, cosine: bool, free_root: bool = False) -> tuple[Array, Array]:
     """Divide a half span at its breaks into strips: edges and control places (cosine middles, not arithmetic)."""
     edges: list[float] = [float(breaks[0])]
     middles: list[float] = []
     reach = breaks[-1] - breaks[0]
 
     def at(theta: ArrayLike) -> Array:
-        # Quarter cosine: fine at the tip, where the load falls off, coarse at the mirrored root.
-        return breaks[0] + reach * np.sin(np.asarray(theta))
+        # Quarter cosine: fine at the tip, where the load falls off, coarse at the mirrored root. Both ends free: fine
+        # at both.
+        share = 0.5 * (1 - np.cos(2 * np.asarray(theta))) if free_root else np.sin(np.asarray(theta))
+        return breaks[0] + reach * share
+
+    def angle(place: float) -> float:
+        share = min(max((place - breaks[0]) / reach, 0.0), 1.0)
+        return float(0.5 * np.arccos(1 - 2 * share)) if free_root else float(np.arcsin(share))
 
     for inner, outer in pairwise(breaks):
         share = (outer - inner) / reach
         if cosine:
-            a, b = np.arcsin((inner - breaks[0]) / reach), np.arcsin(min((outer - breaks[0]) / reach, 1.0))
+            a, b = angle(inner), angle(outer)
             n = max(2, round(count * (b - a) / (0.5 * np.pi)))
             theta = np.linspace(a, b, n + 1)
             edges += list(at(theta[1:]))
@@ -130,6 +140,7 @@ def build(sheets: Sequence[Sheet], along: int = 4, across: int | Sequence[int] =
     for index, (sheet, count) in enumerate(zip(sheets, counts, strict=True)):
         part = _panel(sheet, along, count, cosine)
         part["sheet"] = np.full(len(part["area"]), index)
+        part["surface"] = np.full(len(part["area"]), index if sheet.surface < 0 else sheet.surface)
         part["strip"] = part["strip"] + strips
         strips = int(part["strip"].max()) + 1
         parts.append(part)
@@ -139,6 +150,7 @@ def build(sheets: Sequence[Sheet], along: int = 4, across: int | Sequence[int] =
     return Lattice(
         reach=reach,
         sheet=joined.pop("sheet").astype(np.int64),
+        surface=joined.pop("surface").astype(np.int64),
         strip=joined.pop("strip").astype(np.int64),
         mirrored=joined.pop("mirrored").astype(bool),
         **joined,
@@ -149,7 +161,7 @@ def _panel(sheet: Sheet, along: int, across: int, cosine: bool) -> dict[str, Arr
     lead, chord = sheet.leading, sheet.chord
     steps = np.hypot(np.diff(lead[:, 1]), np.diff(lead[:, 2]))
     out = np.concatenate([[0.0], np.cumsum(steps)])
-    edges, middles = _spread(out, across, cosine)
+    edges, middles = _spread(out, across, cosine, sheet.free_root)
 
     def place(s: Array) -> Array:
         return np.column_stack([np.interp(s, out, lead[:, k]) for k in range(3)])
@@ -196,7 +208,7 @@ def _panel(sheet: Sheet, along: int, across: int, cosine: bool) -> dict[str, Arr
 def influence(lattice: Lattice, points: Array, *, image: bool, own: NDArray[np.int64] | None = None) -> Array:
     """Return the velocity each unit horseshoe (or its mirror image) makes at points, shape (m, n, 3), 1/m.
 
-    ``own`` is the sheet of each point: wakes are smeared only where they pass another sheet.
+    ``own`` is the surface of each point: wakes are smeared only where they pass another one.
 
     Source
     ------
@@ -208,7 +220,7 @@ def influence(lattice: Lattice, points: Array, *, image: bool, own: NDArray[np.i
         a, b = b * _MIRROR, a * _MIRROR
     core = np.zeros((len(points), len(a)))
     if own is not None:
-        foreign = own[:, None] != lattice.sheet[None, :]
+        foreign = own[:, None] != lattice.surface[None, :]
         core = np.where(foreign, (_WAKE_CORE * lattice.reach) ** 2, 0.0)
     r1, r2 = points[:, None, :] - a[None], points[:, None, :] - b[None]
     d1, d2 = np.sqrt(np.einsum("ijk,ijk->ij", r1, r1)), np.sqrt(np.einsum("ijk,ijk->ij", r2, r2))
@@ -253,10 +265,10 @@ class Solver:
         Solver.solves += 1
         self.lattice = lattice
         n = lattice.normal
-        direct = np.einsum("ijk,ik->ij", influence(lattice, lattice.control, image=False, own=lattice.sheet), n)
+        direct = np.einsum("ijk,ik->ij", influence(lattice, lattice.control, image=False, own=lattice.surface), n)
         mirror = np.zeros_like(direct)
         if lattice.mirrored.any():
-            image = influence(lattice, lattice.control, image=True, own=lattice.sheet)
+            image = influence(lattice, lattice.control, image=True, own=lattice.surface)
             mirror = np.einsum("ijk,ik->ij", image * lattice.mirrored[None, :, None], n)
         # Inverted once: trial twists, controls and angles are then products.
         self._even = np.linalg.inv(direct + mirror)
