@@ -1,4 +1,4 @@
-"""Cost of one evaluation after an edit, as a ratio to a first evaluation, and of 2 000 items.
+"""Cost of one evaluation after an edit, as a ratio to a first evaluation and to its own lattice; and of 2 000 items.
 
 Run: ./.venv/bin/python bench/evaluate.py
 """
@@ -9,7 +9,11 @@ import statistics
 import time
 from collections.abc import Callable
 
+from ridgeline.design.document import Design
 from ridgeline.design.paths import put
+from ridgeline.engine.aero.airframe_lattice import solve_airframe
+from ridgeline.engine.geometry.reference import combine_wings
+from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.files.design_file import load
 
@@ -24,11 +28,19 @@ def median_ms(action: Callable[[int], object], rounds: int = 40) -> float:
     return statistics.median(times)
 
 
+def lattice_ms(design: Design) -> float:
+    """Return the median time of assembling and solving the lattice of a design, with the cases an evaluation needs."""
+    wings = [measure_surface(s) for s in design.surfaces if s.role == "wing"]
+    reference = combine_wings(wings, [s.x for s in design.surfaces if s.role == "wing"])
+    return median_ms(lambda _i: solve_airframe(design.surfaces, reference))
+
+
 def main() -> None:
     """Print the costs."""
     design = load("demo:whimbrel")
     whole = median_ms(lambda _i: evaluate(design))
-    print(f"whole evaluation of the demo {whole:.2f} ms")
+    solve = lattice_ms(design)
+    print(f"whole evaluation of the demo {whole:.2f} ms; its lattice, assembled and solved, {solve:.2f} ms")
     many = design.model_copy(update={"parts": (*design.parts, *(design.parts[3] for _ in range(2000)))})
     for name, base, path, value in (
         ("tip chord", design, "surfaces[0].stations[2].chord", 0.140),
@@ -41,7 +53,8 @@ def main() -> None:
         evaluator(base)
         edits = [put(base, path, f"plane {k}" if value is None else value + 1e-5 * k) for k in range(40)]
         cost = median_ms(lambda i, e=edits, v=evaluator: v(e[i]))
-        print(f"after an edit of {name}: {cost:.2f} ms, {cost / whole:.2f} of a whole evaluation")
+        lattices = f", {cost / solve:.2f} times its lattice" if name == "tip chord" else ""
+        print(f"after an edit of {name}: {cost:.2f} ms, {cost / whole:.2f} of a whole evaluation{lattices}")
 
 
 if __name__ == "__main__":

@@ -8,6 +8,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
@@ -45,6 +46,11 @@ def steps(path: str) -> list[Step]:
     DesignError
         When the text is not a path.
     """
+    return list(_route(path))
+
+
+@lru_cache(maxsize=2048)
+def _route(path: str) -> tuple[Step, ...]:
     found: list[Step] = []
     place = 0
     while place < len(path):
@@ -58,7 +64,7 @@ def steps(path: str) -> list[Step]:
         place = match.end()
     if not found:
         raise DesignError("path", "nothing", "a path such as surfaces[0].stations[1].chord")
-    return found
+    return tuple(found)
 
 
 def get(design: Design, path: str) -> Any:

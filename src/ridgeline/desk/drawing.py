@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath
@@ -98,11 +99,14 @@ def control_points(surface: Surface, control: ControlSurface, side: int = 1) -> 
 
 def section_at(surface: Surface, y: float) -> tuple[float, float, float]:
     """Return chord, leading edge x and height at a distance out, in the surface's axes."""
-    import numpy as np
-
     stations = surface.stations
-    ys = [s.y for s in stations]
-    return tuple(float(np.interp(y, ys, [getattr(s, f) for s in stations])) for f in ("chord", "x", "z"))  # type: ignore[return-value]
+    if y <= stations[0].y:
+        return stations[0].chord, stations[0].x, stations[0].z
+    for a, b in pairwise(stations):
+        if y <= b.y:
+            t = (y - a.y) / (b.y - a.y)
+            return a.chord + t * (b.chord - a.chord), a.x + t * (b.x - a.x), a.z + t * (b.z - a.z)
+    return stations[-1].chord, stations[-1].x, stations[-1].z
 
 
 def body_points(body: Body, kind: str, side: int = 1) -> list[Place]:
@@ -129,8 +133,19 @@ def body_front(body: Body) -> list[Place]:
     return [(0.0, body.y + y, s.z + z) for y, z in points]
 
 
+_EXTENTS: dict[str, tuple[tuple[object, ...], QRectF]] = {}
+
+
 def extent(design: Design, kind: str) -> QRectF:
-    """Return the box around the whole aircraft in a view, in metres (across, down)."""
+    """Return the box around the whole aircraft in a view, in metres (across, down); kept while it stays."""
+    parts = (design.surfaces, design.bodies, design.wheels, design.power)
+    kept = _EXTENTS.get(kind)
+    if kept is None or any(a is not b for a, b in zip(kept[0], parts, strict=True)):
+        kept = _EXTENTS[kind] = (parts, _extent(design, kind))
+    return QRectF(kept[1])
+
+
+def _extent(design: Design, kind: str) -> QRectF:
     view = View(kind, 0.0, 0.0, 1.0)
     places: list[Place] = []
     for surface in design.surfaces:

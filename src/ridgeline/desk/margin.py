@@ -61,11 +61,12 @@ class FindingView(QWidget):
         )
         y = 16 * len(self._title) + 15 * len(self._reason) + 8
         self.buttons: list[RuledButton] = []
-        for remedy in finding.remedies:
+        for index, remedy in enumerate(finding.remedies):
             button = RuledButton(self, remedy.text.render(store.units))
             button.setGeometry(TEXT_LEFT, y, room, 24)
-            button.clicked.connect(lambda _=False, r=remedy: store.apply_remedy(r))
-            button.rested.connect(lambda on, r=remedy: store.show_ghost(r if on else None))
+            # The remedy is looked up when pressed: the same words may stand for a fresher amount by then.
+            button.clicked.connect(lambda _=False, k=index: store.apply_remedy(self.finding.remedies[k]))
+            button.rested.connect(lambda on, k=index: store.show_ghost(self.finding.remedies[k] if on else None))
             self.buttons.append(button)
             y += 29
         self.setFixedHeight(y + (4 if finding.remedies else 0))
@@ -81,6 +82,13 @@ class FindingView(QWidget):
         for words in self._reason:
             write(p, TEXT_LEFT, y, words, LABEL, theme.inks.soft)
             y += 15
+
+
+def _said(finding: Finding, store: Store) -> tuple[object, ...]:
+    """Return what a finding shows: the same words need no new layout."""
+    units = store.units
+    remedies = tuple(remedy.text.render(units) for remedy in finding.remedies)
+    return finding.level, finding.text.render(units), finding.reason.render(units), remedies
 
 
 class Findings(QWidget):
@@ -109,8 +117,10 @@ class Findings(QWidget):
     def refresh(self) -> None:
         """Lay the findings out anew when they changed."""
         found = self.of_stop()
-        key = (self._stop, *found)
+        key = (self._stop, *(_said(finding, self._store) for finding in found))
         if key == self._shown:
+            for view, finding in zip(self.views, found, strict=True):
+                view.finding = finding
             return
         self._shown = key
         for view in self.views:

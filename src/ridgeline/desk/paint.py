@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections import OrderedDict
+from collections.abc import Callable, Iterable, Sequence
+from functools import lru_cache
 
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from ridgeline.desk.theme import LABEL, SCALE_END, VALUE, font, theme
 
@@ -17,16 +19,27 @@ BAR = "\u0304"
 
 def pen(colour: QColor, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine) -> QPen:
     """Return a pen with square ends; dashes are drawn short, as on a drawing."""
-    made = QPen(colour, width, style)
+    return _pen(colour.rgba(), width, style)
+
+
+@lru_cache(maxsize=512)
+def _pen(rgba: int, width: float, style: Qt.PenStyle) -> QPen:
+    made = QPen(QColor.fromRgba(rgba), width, style)
     made.setCapStyle(Qt.PenCapStyle.FlatCap)
     if style == Qt.PenStyle.DashLine:
         made.setDashPattern([4 / width, 3 / width])
     return made
 
 
+@lru_cache(maxsize=64)
+def _metrics(size: int, bold: bool) -> QFontMetricsF:
+    return QFontMetricsF(font(size, bold))
+
+
+@lru_cache(maxsize=8192)
 def width_of(words: str, size: int = VALUE, bold: bool = False) -> float:
     """Return how wide words are, px."""
-    return QFontMetricsF(font(size, bold)).horizontalAdvance(words.replace(BAR, ""))
+    return _metrics(size, bold).horizontalAdvance(words.replace(BAR, ""))
 
 
 def write(
@@ -42,9 +55,8 @@ def write(
 ) -> float:
     """Write words with their baseline at ``y``; returns their width. ``halo`` clears the paper behind them."""
     plain = words.replace(BAR, "")
-    chosen = font(size, bold)
-    metrics = QFontMetricsF(chosen)
-    width = metrics.horizontalAdvance(plain)
+    chosen, metrics = font(size, bold), _metrics(size, bold)
+    width = width_of(plain, size, bold)
     x0 = x - (width if align == RIGHT else width / 2 if align == CENTRE else 0)
     if halo:
         p.fillRect(QRectF(x0 - 2, y - metrics.ascent(), width + 4, metrics.height() - 1), theme.inks.paper)
@@ -253,6 +265,30 @@ def ruler(
                 written = place + half_width
     if unit:
         write(p, rect.right() + 4, rect.center().y() + 4, unit, LABEL, inks.soft)
+
+
+_STILL: OrderedDict[tuple[object, ...], QPixmap] = OrderedDict()
+_MOST_STILL = 24
+
+
+def still(p: QPainter, rect: QRectF, key: tuple[object, ...], draw: Callable[[QPainter], None]) -> None:
+    """Paint what seldom changes from a kept picture: drawn once for each key, theme and screen density."""
+    dense = p.device().devicePixelRatio() if p.device() else 1.0
+    whole = (*key, id(theme.inks), dense, round(rect.width()), round(rect.height()))
+    kept = _STILL.get(whole)
+    if kept is None:
+        kept = QPixmap(math.ceil(rect.width() * dense), math.ceil(rect.height() * dense))
+        kept.setDevicePixelRatio(dense)
+        kept.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(kept)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.translate(-rect.left(), -rect.top())
+        draw(painter)
+        painter.end()
+        _STILL[whole] = kept
+        while len(_STILL) > _MOST_STILL:
+            _STILL.popitem(last=False)
+    p.drawPixmap(rect.topLeft(), kept)
 
 
 def arrow_head(p: QPainter, x: float, y: float, dx: float, dy: float, colour: QColor, size: float = 5.0) -> None:

@@ -39,6 +39,7 @@ class VitalCell(QAbstractButton):
     def __init__(self, parent: QWidget, store: Store, key: str) -> None:
         super().__init__(parent)
         self._store, self.key = store, key
+        self._shows: tuple[object, ...] = ()
         figure = store.report.figures[key]
         self.setCheckable(True)
         self.setAccessibleName(figure.label)
@@ -85,6 +86,24 @@ class VitalCell(QAbstractButton):
         small_label(p, self.width() / 2, self.height() - 9, _symbol(self.key, units[quantity].symbol), "centre")
         small_label(p, self.width() - 12, self.height() - 9, shown(high, quantity, units, step_decimals), "right")
 
+    def refresh(self) -> None:
+        """Repaint when what is shown changed by as much as can be seen."""
+        report, units = self._store.report, self._store.units
+        figure, wanted = report.figures[self.key], report.wanted.get(self.key)
+        shows: tuple[object, ...] = (figure.why_not, wanted, theme.inks, id(units), self._store.ghost is None)
+        if figure.value is not None:
+            low, high = scale_ends(figure, wanted)
+            shows += (
+                shown(figure.value, figure.quantity, units),
+                shown(BAND * figure.sigma, figure.quantity, units),
+                round(300 * (figure.value - low) / (high - low)),
+                shown(low, figure.quantity, units),
+                shown(high, figure.quantity, units),
+            )
+        if shows != self._shows:
+            self._shows = shows
+            self.update()
+
     def _ghost_tick(self, p: QPainter, low: float, high: float) -> None:
         if self._store.ghost is None:
             return
@@ -120,8 +139,15 @@ class TitleBlock(QWidget):
         self.name = PathField(self, store, "name", "name of the design", size=15, right=False)
         self.name.setStyleSheet("font-weight: bold; font-size: 15px; border-bottom: none;")
         store.changed.connect(self._place_name)
-        store.changed.connect(self.update)
+        store.changed.connect(self._refresh)
+        store.restyled.connect(self.update)
         store.ghosted.connect(self.update)
+
+    def _refresh(self) -> None:
+        for cell in self.cells:
+            cell.refresh()
+        # Only the particulars at the right end: the cells look after themselves.
+        self.update(self.width() - MARGIN_WIDTH, 0, MARGIN_WIDTH, self.height())
 
     def mark(self, key: str | None) -> None:
         """Mark the cell whose working is open."""

@@ -136,7 +136,19 @@ class Trail(QWidget):
             button.clicked.connect(lambda _=False, key=stop.key: self.chosen.emit(key))
             self._group.addButton(button)
             self.buttons[stop.key] = button
-        store.changed.connect(self.update)
+        self._store = store
+        self._told: dict[str, tuple[str, str, object]] = {}
+        store.changed.connect(self._refresh)
+
+    def _refresh(self) -> None:
+        """Repaint the stops whose headline or state changed."""
+        for key, button in self.buttons.items():
+            if not button.isEnabled():
+                continue
+            told = (headline(self._store, key), state_of(self._store, key), theme.inks)
+            if self._told.get(key) != told:
+                self._told[key] = told
+                button.update()
 
     def show_stop(self, key: str) -> None:
         """Mark the stop whose sheet is open."""

@@ -74,6 +74,7 @@ class TopBar(QWidget):
         self.command = CommandLine(self, window)
         self.undo = TextButton(self, "Undo")
         self.redo = TextButton(self, "Redo")
+        self._told: tuple[object, ...] = ()
         self.undo.clicked.connect(window.store.undo)
         self.redo.clicked.connect(window.store.redo)
         window.store.changed.connect(self.refresh)
@@ -81,6 +82,10 @@ class TopBar(QWidget):
     def refresh(self) -> None:
         """Show what undo and redo would do."""
         history = self._window.store.history
+        told = (history.undo_label, history.redo_label, self.width())
+        if told == self._told:
+            return
+        self._told = told
         for button, label, word in ((self.undo, history.undo_label, "Undo"), (self.redo, history.redo_label, "Redo")):
             button.setEnabled(label is not None)
             button.setText(f"{word} {label}" if label else word)

@@ -23,6 +23,7 @@ from ridgeline.desk.paint import (
     pen,
     rule,
     ruler,
+    still,
     wrap,
     write,
 )
@@ -320,18 +321,22 @@ class ShapeSheet(Sheet):
             self.scale_tool.draw(p, self._view(self.store.design.underlays[self.scale_tool.index].view))
 
     def _draw_rulers(self, p: QPainter) -> None:
-        box, view, factor = extent(self.store.design, "plan"), self._plan, self.store.units["length"].factor
+        box, view, unit = extent(self.store.design, "plan"), self._plan, self.store.units["length"]
         left, right = PAD + _LEFT + 22, self.width() - PAD - 22
-        low, high = ((x - view.x0) / view.scale * factor for x in (left, right))
-        ruler(p, QRectF(left, 36, right - left, 18), low, high, nice_step(high - low, 10), top=False, mirrored=True)
-        write(p, right + 5, 49, self.store.units["length"].symbol, LABEL, theme.inks.soft)
         top, bottom = 58.0, self._bottom() - 10.0
-        p.save()
-        p.translate(self.width() - PAD - 2, top)
-        p.rotate(90)
-        low, high = ((y - view.y0) / view.scale * factor for y in (top, bottom))
-        ruler(p, QRectF(0, 0, bottom - top, 18), low, high, nice_step(high - low, 8), top=False)
-        p.restore()
+
+        def rulers(q: QPainter) -> None:
+            low, high = ((x - view.x0) / view.scale * unit.factor for x in (left, right))
+            ruler(q, QRectF(left, 36, right - left, 18), low, high, nice_step(high - low, 10), top=False, mirrored=True)
+            write(q, right + 5, 49, unit.symbol, LABEL, theme.inks.soft)
+            q.translate(self.width() - PAD - 2, top)
+            q.rotate(90)
+            low, high = ((y - view.y0) / view.scale * unit.factor for y in (top, bottom))
+            ruler(q, QRectF(0, 0, bottom - top, 18), low, high, nice_step(high - low, 8), top=False)
+
+        # They stand still while a hand moves a part: drawn once for each fit of the views.
+        room = QRectF(left - 4, 32, self.width() - left + 4, bottom - 28)
+        still(p, room, ("shape rulers", view, unit.symbol), rulers)
         y = view.y0 + box.top() * view.scale - 16
         wings = [s for s in self.store.design.surfaces if s.role == "wing"]
         if wings:

@@ -179,7 +179,7 @@ def _spiral(design: Design, report: Report) -> Iterator[Finding]:
             left = report.results["handling"].yaw_stiffness + ((low or 1) - 1) * share[0].yaw
             low = low if left >= _FAIR_WEATHERCOCK else None
         ways = (*_dihedral_remedy(design, report, turn), *_fin_remedy(design, low))
-        remedies = _proved(design, ways, _doubling_time, 0.5 * (_QUICK_SPIRAL + _SLOW_SPIRAL))
+        remedies = _proved(design, ways, _doubling_time, _QUICK_SPIRAL)
     yield Finding(
         "modes.spiral",
         "look" if quick else "settled",

@@ -43,8 +43,8 @@ def _surface_points(surface: Surface) -> Array:
     """Return points over a surface's chord plane, both sides."""
     _y, chord, _x, _z, _twist = station_arrays(surface)
     lead = placed_leading_edge(surface)
-    share = np.linspace(0, 1, 13)
-    fine = np.linspace(0, len(chord) - 1, 8 * (len(chord) - 1) + 1)
+    share = np.linspace(0, 1, 9)
+    fine = np.linspace(0, len(chord) - 1, 6 * (len(chord) - 1) + 1)
     lead = np.column_stack([np.interp(fine, range(len(chord)), lead[:, k]) for k in range(3)])
     width = np.interp(fine, range(len(chord)), chord)
     points = (lead[:, None, :] + (width[:, None] * share)[..., None] * np.array([1.0, 0.0, 0.0])).reshape(-1, 3)
@@ -54,12 +54,12 @@ def _surface_points(surface: Surface) -> Array:
 def _body_points(body: Body) -> Array:
     """Return points round a body's skin, both sides."""
     rows = np.array([(s.x, s.width, s.height, s.z) for s in body.stations])
-    x = np.linspace(rows[0, 0], rows[-1, 0], 60)
+    x = np.linspace(rows[0, 0], rows[-1, 0], 30)
     w, h, z = (np.interp(x, rows[:, 0], rows[:, k]) for k in (1, 2, 3))
-    theta = 2 * math.pi * np.arange(12) / 12
+    theta = 2 * math.pi * np.arange(8) / 8
     y = body.y + 0.5 * w[:, None] * np.cos(theta)
     up = z[:, None] + 0.5 * h[:, None] * np.sin(theta)
-    points = np.column_stack([np.repeat(x, 12), y.ravel(), up.ravel()])
+    points = np.column_stack([np.repeat(x, 8), y.ravel(), up.ravel()])
     return np.vstack([points, points * np.array([1.0, -1.0, 1.0])]) if body.mirrored else points
 
 
