@@ -161,3 +161,43 @@ def test_flap_effectiveness_and_arm_match_thin_airfoil_theory():
     assert flap_effectiveness(0.2) == pytest.approx(0.85 * 0.54983, rel=1e-4)
     assert flap_lift_arm(0.2) == pytest.approx(0.64 / 3.45459, rel=1e-4)
     assert flap_effectiveness(1.0) == pytest.approx(0.85)
+
+
+def test_a_thicker_sheet_steps_the_mean_line_of_a_stepped_plate():
+    thin, thick = section("stepped_plate", 0.05, 0.02), section("stepped_plate", 0.08, 0.04)
+    assert thick.camber == pytest.approx(2 * thin.camber) and thick.alpha_0 < thin.alpha_0
+    assert thick.thickness == pytest.approx(0.08) and thick.cd_0 > thin.cd_0
+
+
+def test_a_folded_sheets_camber_is_half_its_depth_less_what_the_sheet_takes():
+    deep, shallow = section("folded", 0.12, 0.02), section("folded", 0.08, 0.02)
+    assert deep.camber - shallow.camber == pytest.approx(0.5 * 0.04, abs=2e-3)
+    assert section("folded", 0.12, 0.03).camber < deep.camber
+
+
+def test_curved_sheet_is_an_arc_of_its_height_over_the_sheet():
+    shape = section("curved_sheet", 0.07, 0.02)
+    assert shape.camber == pytest.approx(0.05, abs=1e-3)
+    assert shape.alpha_0 == pytest.approx(-2 * 0.05, rel=0.02)
+    assert shape.cm_quarter == pytest.approx(-math.pi * 0.05, rel=0.02)
+    assert shape.cl_max == pytest.approx(1.15, abs=0.01)
+
+
+@given(st.sampled_from(sorted(FORMS)), st.floats(0.02, 0.25), st.floats(0.003, 0.08))
+def test_any_thickness_and_sheet_gives_finite_aerodynamics(form, thickness, sheet):
+    shape = section(form, round(thickness, 4), round(sheet, 4))
+    assert np.isfinite(shape.outline).all() and np.isfinite(shape.line).all()
+    assert 0.5 < shape.cl_max < 1.5 and shape.cd_0 > 0.005
+    assert abs(shape.alpha_0) < 0.5 and abs(shape.cm_quarter) < 1.0
+    assert shape.thickness > 0
+
+
+def test_a_section_from_coordinates_is_as_good_as_the_form_it_was_drawn_from():
+    from ridgeline.design.airframe import Profile
+
+    form = section("semi_symmetrical", 0.12, 0.02)
+    profile = Profile(name="same", points=tuple((float(x), float(z)) for x, z in form.outline))
+    read = section("profile", profile=profile)
+    assert read.alpha_0 == pytest.approx(form.alpha_0, abs=1e-6)
+    assert read.cl_max == pytest.approx(form.cl_max, abs=0.05)
+    assert read.limit_sigma > form.limit_sigma

@@ -21,6 +21,7 @@ from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
 from ridgeline.engine.sizing.constraints import start_brief
 from ridgeline.engine.sizing.purposes import PURPOSES
+from ridgeline.errors import DesignError
 from ridgeline.units import shown, with_unit
 
 _LEFT = 246
@@ -254,8 +255,15 @@ class BriefSheet(Sheet):
         try:
             design = self.store.design
             made = lay_out(design.brief, shipped_shelf(), design.name)
-            update = {"revision": design.revision + (1 if design.surfaces else 0), "note": design.note}
+            update = {
+                "revision": design.revision + (1 if design.surfaces else 0),
+                "note": design.note,
+                "underlays": design.underlays,
+            }
             self.store.replace(made.model_copy(update=update), "Lay out the airframe")
+        except DesignError as error:
+            self.store.refused.emit(error)
+            return
         finally:
             QApplication.restoreOverrideCursor()
         self.store.noted.emit(

@@ -14,6 +14,7 @@ from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
+from ridgeline.errors import DesignError
 from ridgeline.units import shown, with_unit
 
 _COLUMNS = 5
@@ -135,6 +136,9 @@ class ShapeStartSheet(Sheet):
             made = lay_out(briefed(design.brief, layout), shipped_shelf(), design.name)
             kept = {"note": design.note, "revision": design.revision, "underlays": design.underlays}
             self.store.replace(made.model_copy(update=kept), f"Start from {ARRANGEMENTS[layout].label.lower()}")
+        except DesignError as error:
+            self.store.refused.emit(error)
+            return
         finally:
             QApplication.restoreOverrideCursor()
         self.store.noted.emit(

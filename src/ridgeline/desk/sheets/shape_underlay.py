@@ -198,9 +198,11 @@ class ScaleTool(Entry):
         if self.index is None or len(self.picks) != 2 or not text.strip():
             return
         distance = float(parse(text, "length", path="distance", bare=self._store.unit_of("length")))
-        under = scaled_by(self._store.design.underlays[self.index], self.picks[0], self.picks[1], distance)
-        self._store.edit([Change(f"underlays[{self.index}]", under)], "Scale the picture")
+        index, picks = self.index, self.picks
+        under = scaled_by(self._store.design.underlays[index], picks[0], picks[1], distance)
+        # Done before the edit: losing the focus to it must not hand the same distance in twice.
         self.stop()
+        self._store.edit([Change(f"underlays[{index}]", under)], "Scale the picture")
 
     def draw(self, p: QPainter, view: View) -> None:
         """Draw the picks on their view."""
