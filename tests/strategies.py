@@ -12,7 +12,7 @@ from ridgeline.design.power import Motor, Mount, Pack, PowerTrain, Propeller, Sp
 from ridgeline.engine.sizing.purposes import PURPOSES
 
 sections = st.sampled_from(
-    ["sharp_plate", "stepped_plate", "curved_sheet", "folded", "flat_bottom", "symmetrical", "reflexed"]
+    ["sharp_plate", "stepped_plate", "curved_sheet", "folded", "flat_bottom", "semi_symmetrical", "reflexed"]
 )
 
 
@@ -35,9 +35,26 @@ def stations(draw, reach=(0.05, 1.5), chord=(0.02, 0.6)):
 
 
 @st.composite
+def controls(draw, reach, kinds):
+    found = []
+    for kind in draw(st.lists(st.sampled_from(kinds), max_size=2, unique=True)):
+        start = draw(st.floats(0.0, 0.8)) * reach
+        end = start + draw(st.floats(0.1, 1.0)) * (reach - start)
+        throw = draw(st.one_of(st.none(), st.floats(0.0, 1.0)))
+        share = draw(st.floats(0.05, 1.0))
+        found.append(ControlSurface(kind=kind, start=start, end=end, chord_fraction=share, up=throw, down=throw))
+    return tuple(found)
+
+
+WING_KINDS = ["aileron", "elevon", "flap", "flaperon"]
+TAIL_KINDS = {"fin": ["rudder"], "v_tail": ["ruddervator"]}
+
+
+@st.composite
 def surfaces(draw):
     found = []
     for index in range(draw(st.integers(0, 2))):
+        rows = draw(stations())
         found.append(
             Surface(
                 name=f"Wing {index}",
@@ -47,15 +64,19 @@ def surfaces(draw):
                 section=draw(sections),
                 thickness=draw(st.floats(0.002, 0.05)),
                 incidence=draw(st.floats(-0.1, 0.1)),
-                stations=draw(stations()),
+                stations=rows,
+                sheet=draw(st.floats(0.0005, 0.02)),
+                droop=draw(st.floats(-0.05, 0.1)),
+                warp_starboard=draw(st.floats(-0.02, 0.02)),
+                warp_port=draw(st.floats(-0.02, 0.02)),
+                mirrored=index == 0 or draw(st.booleans()),
+                y=0.0 if index == 0 else draw(st.floats(-0.3, 0.3)),
+                controls=draw(controls(rows[-1].y, WING_KINDS)),
             )
         )
     for role in draw(st.lists(st.sampled_from(["stabiliser", "v_tail", "fin", "foreplane"]), max_size=3)):
         panel = draw(stations(reach=(0.03, 0.5), chord=(0.02, 0.3)))
         cant = {"fin": math.pi / 2, "v_tail": draw(st.floats(0.2, 1.2))}.get(role, 0.0)
-        controls = (
-            ControlSurface(kind="elevator", start=0.0, end=panel[-1].y, chord_fraction=draw(st.floats(0.1, 1.0))),
-        )
         found.append(
             Surface(
                 name=role.capitalize(),
@@ -65,7 +86,7 @@ def surfaces(draw):
                 cant=cant,
                 mirrored=role != "fin" or draw(st.booleans()),
                 stations=panel,
-                controls=controls if draw(st.booleans()) else (),
+                controls=draw(controls(panel[-1].y, TAIL_KINDS.get(role, ["elevator"]))),
             )
         )
     return tuple(found)

@@ -18,7 +18,7 @@ class Motor(Node):
     kv_rpm_per_v: float = measure("speed_constant", "speed constant", above=0.0, high=20000.0)
     resistance: float = measure("resistance", "winding, terminal to terminal", above=0.0, high=10.0)
     no_load_current: float = measure("current", "at the no-load voltage", low=0.0, high=20.0)
-    no_load_voltage: float = measure("voltage", "at which the no-load current was read", 10.0, above=0.0, high=60.0)
+    no_load_voltage: float = measure("voltage", "at which the no-load current was read", 10.0, low=0.5, high=60.0)
     mass: float = measure("mass", "one motor with its leads", above=0.0, high=3.0)
     max_current: float = measure("current", "for half a minute", above=0.0, high=300.0)
     max_cells: int = Field(3, ge=1, le=14)

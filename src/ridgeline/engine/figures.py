@@ -153,7 +153,10 @@ def derive(
     First-order propagation by central differences over ±1σ, independent inputs: docs/theory.md §1.
     """
     values = {name: item.value for name, item in inputs.items()}
-    value = float(function(**values))
+    try:
+        value = float(function(**values))
+    except (ValueError, ZeroDivisionError, OverflowError):
+        value = math.nan
     if not math.isfinite(value):
         return absent(key, "the formula has no finite result for these numbers")
     parts: dict[str, float] = {}

@@ -154,7 +154,7 @@ def _roll(design: Design, report: Report, handled: Any) -> Iterator[Finding]:
             "shape",
             say("It rolls slowly: {} in cruise.", turn),
             say("Helix angle {}; {} to {} is wanted.", *words),
-            tuple(_longer_ailerons(design, report, 1.05 * low / helix)),
+            tuple(_longer_ailerons(design, report, 1.05 * low / helix)) if helix > 1e-4 else (),
             ("control.roll_rate",),
         )
     elif helix > high:

@@ -63,7 +63,10 @@ def flaps(
     line = trimmed(model, balanced.cg_fraction, stable.body_shift) or untrimmed(model)
     found = critical_section(model, speed.limits, with_flaps(line, model, effective))
     share, chord = _covered(surfaces, ref.area)
-    cl_max = found.cl_max if found is not None else speed.cl_max
+    if found is None or not 0.5 < found.cl_max / speed.cl_max < 3.0:
+        why = "the lattice finds no sound lift limit with these flaps down"
+        return Outcome(None, (*(absent(key, why) for key in _KEYS), *_landing(speed.stall, None)))
+    cl_max = found.cl_max
     spread = math.hypot(0.09 * cl_max, LIMIT_SIGMA * (cl_max - speed.cl_max))
     stall = derive(
         "speed.stall_flaps",
