@@ -334,7 +334,8 @@ class BriefSheet(Sheet):
         right = PAD + _LEFT + 20
         line(p, right - 10.5, 36, right - 10.5, self.height() - 8, inks.hair)
         write(p, right, 48, "What the wishes allow", 13, bold=True)
-        write(p, self.width() - PAD, 48, "thrust ratio over wing loading", LABEL, inks.soft, align="right")
+        aside = f"thrust ratio over wing loading, lift limit {self.plot.lift_limit:.2f}"
+        write(p, self.width() - PAD, 48, aside, LABEL, inks.soft, align="right")
         self._draw_outcome(
             p, QRectF(right, 58 + int(0.50 * self.height()) + 8, self.width() - right - PAD, 0.50 * self.height() - 74)
         )

@@ -30,7 +30,15 @@ from ridgeline.desk.paint import (
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
 from ridgeline.desk.sheets.shape_dimensions import other_selection
 from ridgeline.desk.sheets.shape_grips import Grip, Key, grips_of, is_upright
-from ridgeline.desk.sheets.shape_overlays import draw_areas, draw_loading, draw_pencil, draw_points, draw_proportion
+from ridgeline.desk.sheets.shape_overlays import (
+    draw_areas,
+    draw_discs,
+    draw_ground,
+    draw_loading,
+    draw_pencil,
+    draw_points,
+    draw_proportion,
+)
 from ridgeline.desk.sheets.shape_underlay import ScaleTool, draw_underlays
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -48,6 +56,7 @@ _OVERLAYS = (
     ("arm", "Tail arm", True),
     ("areas", "Panel areas", False),
     ("loading", "Lift along the span", True),
+    ("discs", "Propeller clearances", True),
     ("bodies", "Body outlines to drag", False),
 )
 
@@ -313,7 +322,7 @@ class ShapeSheet(Sheet):
         write(p, PAD, self._bottom() + 14, "Side", VALUE, bold=True)
         front_left = self._front.x0 + extent(self.store.design, "front").left() * self._front.scale
         write(p, front_left, self._bottom() + 14, "Front", VALUE, bold=True)
-        self._draw_ground(p)
+        draw_ground(p, self, self._side, with_gap=self.overlays["discs"].isChecked())
         self._draw_overlays(p)
         self._draw_station(p)
         self._draw_left(p)
@@ -345,20 +354,6 @@ class ShapeSheet(Sheet):
             x1, x2 = view.at((0, -tip, 0))[0], view.at((0, tip, 0))[0]
             dimension(p, x1, x2, max(y, 66), self.length(2 * tip))
 
-    def _draw_ground(self, p: QPainter) -> None:
-        if not self.store.design.wheels:
-            return
-        wheels = self.store.design.wheels
-        level = min(w.z - w.diameter / 2 for w in wheels)
-        inks, power = theme.inks, self.store.design.power
-        y = self._side.at((0, 0, level))[1]
-        line(p, PAD, y + 0.5, self.width() - PAD, y + 0.5, inks.ink)
-        if power is not None:
-            gap = power.z - power.propeller.diameter / 2 - level
-            x = self._side.at((power.x, 0, 0))[0]
-            colour = inks.soft if gap >= 0.025 else inks.stop
-            write(p, x - 14, y + 14, f"{self.length(gap)} under the propeller", LABEL, colour)
-
     def _draw_overlays(self, p: QPainter) -> None:
         inks, report, view = theme.inks, self.store.report, self._plan
         ref = report.results["shape"].reference
@@ -376,6 +371,8 @@ class ShapeSheet(Sheet):
             for y in (y1, y2):
                 line(p, view.x0, y, x + 4, y, inks.hair)
             dimension_up(p, x, y1, y2, f"{self.length(arm)} tail arm")
+        if self.overlays["discs"].isChecked():
+            draw_discs(p, self, self._plan)
         if self.overlays["areas"].isChecked():
             draw_areas(p, self, self._plan)
         if self.overlays["loading"].isChecked():

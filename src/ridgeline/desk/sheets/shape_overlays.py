@@ -73,6 +73,31 @@ def draw_pencil(p: QPainter, sheet: Sheet, plan: View) -> None:
     write(p, x1 + 5, y2 - 6, f"mean chord {sheet.length(ref.mac)}", VALUE, halo=True)
 
 
+def draw_discs(p: QPainter, sheet: Sheet, plan: View) -> None:
+    """Write how far the propeller disc stands from the nearest part."""
+    found, power = sheet.store.report.results["clearances"], sheet.store.design.power
+    if found is None or power is None or found.nearest is None:
+        return
+    x, y, z = power.mounts[0].places[0]
+    px, py = plan.at((x, y + 0.5 * power.propeller.diameter, z))
+    colour = theme.inks.soft if found.nearest >= 0.008 else theme.inks.stop
+    write(p, px + 8, py + 4, f"{sheet.length(found.nearest)} to {found.part.lower()}", LABEL, colour, halo=True)
+
+
+def draw_ground(p: QPainter, sheet: Sheet, side: View, *, with_gap: bool) -> None:
+    """Draw the ground under the wheels, and the room under the propeller."""
+    design = sheet.store.design
+    if not design.wheels:
+        return
+    y = side.at((0, 0, min(w.z - w.diameter / 2 for w in design.wheels)))[1]
+    line(p, PAD, y + 0.5, sheet.width() - PAD, y + 0.5, theme.inks.ink)
+    gap = sheet.store.report.value("clearance.ground")
+    if design.power is not None and gap is not None and with_gap:
+        colour = theme.inks.soft if gap >= 0.025 else theme.inks.stop
+        x = side.at((design.power.x, 0, 0))[0]
+        write(p, x - 14, y + 14, f"{sheet.length(gap)} under the propeller", LABEL, colour)
+
+
 def draw_areas(p: QPainter, sheet: Sheet, plan: View) -> None:
     from ridgeline.engine.geometry.planform import panel_areas
 

@@ -14,7 +14,7 @@ from ridgeline.desk.paint import CENTRE, RIGHT, brush_of, hatch, line, nice_step
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, font, theme
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.sizing.constraints import Constraint, ConstraintChart, constraint_chart
+from ridgeline.engine.sizing.constraints import FIRST_CL_MAX, Constraint, ConstraintChart, constraint_chart
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
 from ridgeline.units import shown, with_unit
 
@@ -25,19 +25,24 @@ class ConstraintPlot(QWidget):
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent)
         self._store = store
-        self._chart: ConstraintChart = constraint_chart(store.design.brief)
+        self._chart: ConstraintChart = constraint_chart(store.design.brief, cl_max=self.lift_limit)
         self._held_top: float | None = None
         self.point = Handle(self, "design point", self._drag, self._let_go, size=19)
         self.point.chosen = True
         store.changed.connect(self.refresh)
         self.setAccessibleName("what the wishes allow: thrust ratio over wing loading")
 
+    @property
+    def lift_limit(self) -> float:
+        """Return the lift limit the chart is drawn for: the airframe's own once there is one."""
+        return self._store.report.value("wing.cl_max") or FIRST_CL_MAX
+
     def refresh(self) -> None:
         """Follow the brief. While the point is dragged the axes stay where they are."""
         if not self.point.held:
-            self._chart = constraint_chart(self._store.design.brief)
+            self._chart = constraint_chart(self._store.design.brief, cl_max=self.lift_limit)
         else:
-            fresh = constraint_chart(self._store.design.brief, len(self._chart.loading))
+            fresh = constraint_chart(self._store.design.brief, len(self._chart.loading), self.lift_limit)
             self._chart = fresh if np.array_equal(fresh.loading, self._chart.loading) else self._chart
         self._place_point()
         self.update()

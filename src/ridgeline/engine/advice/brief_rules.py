@@ -10,7 +10,7 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.paths import Change
 from ridgeline.engine.figures import Finding, Remedy
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.engine.sizing.constraints import ConstraintChart, constraint_chart, throw_speed
+from ridgeline.engine.sizing.constraints import FIRST_CL_MAX, ConstraintChart, constraint_chart, throw_speed
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
 
 _HAND_LAUNCH_LIMIT = 2.5
@@ -25,9 +25,9 @@ _WORDS = {
 _INSIDE = 0.02
 
 
-def findings(brief: Brief) -> Iterator[Finding]:
-    """Judge the design point of a brief against its own wishes."""
-    chart = constraint_chart(brief)
+def findings(brief: Brief, cl_max: float = FIRST_CL_MAX) -> Iterator[Finding]:
+    """Judge the design point of a brief against its own wishes, at the lift limit of the airframe once there is one."""
+    chart = constraint_chart(brief, cl_max=cl_max)
     yield _loading(brief, chart)
     yield _thrust(brief, chart)
     yield from _habit(brief)

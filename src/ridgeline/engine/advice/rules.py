@@ -21,6 +21,7 @@ from ridgeline.engine.advice import (
 from ridgeline.engine.figures import Figure, Finding, Remedy, Report
 from ridgeline.engine.power.limits import ESC_SHARE
 from ridgeline.engine.power.pack import continuous_current
+from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
 from ridgeline.engine.sizing.purposes import FOREPLANE_MARGIN, PURPOSES, loading_range
 from ridgeline.errors import DesignError
 
@@ -64,7 +65,7 @@ def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Mappin
 
 def judge(design: Design, report: Report) -> list[Finding]:
     """Return every finding, in the order of the stops."""
-    findings: list[Finding] = list(brief_rules.findings(design.brief))
+    findings: list[Finding] = list(brief_rules.findings(design.brief, report.value("wing.cl_max") or FIRST_CL_MAX))
     if design.surfaces:
         for rules in (weight_rules, shape_rules, trim_rules, control_rules, motion_rules, balance_rules, power_rules):
             findings.extend(rules.findings(design, report))

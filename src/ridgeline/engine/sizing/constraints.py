@@ -90,7 +90,7 @@ def pack_mass(brief: Brief, mass: float) -> float:
     return mass * max(0.06, PACK_SHARE_PER_SECOND * brief.endurance)
 
 
-def constraint_chart(brief: Brief, count: int = 121) -> ConstraintChart:
+def constraint_chart(brief: Brief, count: int = 121, cl_max: float = FIRST_CL_MAX) -> ConstraintChart:
     """Draw the wishes of a brief as lines over wing loading.
 
     Parameters
@@ -98,6 +98,8 @@ def constraint_chart(brief: Brief, count: int = 121) -> ConstraintChart:
     brief : Brief
     count : int
         Samples along the loading axis.
+    cl_max : float
+        Lift limit of the airframe; the usual one before there is any.
 
     Source
     ------
@@ -106,12 +108,12 @@ def constraint_chart(brief: Brief, count: int = 121) -> ConstraintChart:
     d = density(brief.elevation, brief.temperature_c)
     mass = brief.ceiling
     habit = PURPOSES[brief.purpose].loading
-    stall_loading = loading_for_stall(brief.stall_speed, d)
+    stall_loading = loading_for_stall(brief.stall_speed, d, cl_max)
     axis_high = max(1.25 * max(habit[1], brief.wing_loading), 1.15 * stall_loading)
     axis_low = 0.5 * min(habit[0], brief.wing_loading)
     loading = np.linspace(axis_low, axis_high, count)
 
-    stall = np.sqrt(2 * loading * GRAVITY / (d * FIRST_CL_MAX))
+    stall = np.sqrt(2 * loading * GRAVITY / (d * cl_max))
     induced = 1 / (math.pi * brief.aspect_ratio * _SPAN_EFFICIENCY)
     weight = loading * GRAVITY
 
@@ -131,9 +133,11 @@ def constraint_chart(brief: Brief, count: int = 121) -> ConstraintChart:
     ]
     if brief.launch == "hand":
         release = (throw_speed(mass) + brief.head_wind) / RELEASE_OVER_STALL
-        lines.append(Constraint("hand", "hand launch", "right", loading=loading_for_stall(release, d)))
+        lines.append(Constraint("hand", "hand launch", "right", loading=loading_for_stall(release, d, cl_max)))
     if brief.launch == "wheels":
-        lines.append(Constraint("roll", "ground roll", "below", thrust_ratio=_ground_roll_line(brief, loading, d)))
+        lines.append(
+            Constraint("roll", "ground roll", "below", thrust_ratio=_ground_roll_line(brief, loading, d, cl_max))
+        )
     return _chart(loading, lines)
 
 
@@ -145,8 +149,8 @@ def _ceiling_line(brief: Brief, loading: Array) -> Array:
     return spare / (POWER_MASS_PER_NEWTON * mass * GRAVITY)
 
 
-def _ground_roll_line(brief: Brief, loading: Array, air_density: float) -> Array:
-    stall = np.sqrt(2 * loading * GRAVITY / (air_density * FIRST_CL_MAX))
+def _ground_roll_line(brief: Brief, loading: Array, air_density: float, cl_max: float) -> Array:
+    stall = np.sqrt(2 * loading * GRAVITY / (air_density * cl_max))
     ground_speed = np.maximum(_LIFT_OFF_OVER_STALL * stall - brief.head_wind, 0.0)
     return ground_speed**2 / (2 * GRAVITY * brief.ground_roll) + _GRASS_FRICTION
 
