@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from ridgeline.design.base import Node, measure
+from ridgeline.design.build import Build
 
 Group = Literal["airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast"]
 #: How an estimate was come by; decides its band and which estimates err together.
@@ -44,14 +45,17 @@ class Item(Node):
     y: float = measure("length", "centre to starboard", 0.0, low=-5.0, high=5.0)
     z: float = measure("length", "centre above the datum", 0.0, low=-3.0, high=3.0)
     mirrored: bool = False
-    estimate: float | None = measure("mass", "estimated mass of one piece", None, low=0.0, high=20.0)
+    estimate: float | None = measure(
+        "mass", "estimated mass of one piece; negative for what is cut out", None, low=-20.0, high=20.0
+    )
     weighed: float | None = measure("mass", "weighed mass of one piece", None, low=0.0, high=20.0)
     place_sigma: float = measure("length", "how well its place is known, one sigma", 0.004, low=0.0, high=0.5)
     component: Component | None = Field(None, description="takes its estimate from the power train")
     rail: Rail | None = None
+    build: Build | None = Field(None, description="takes its estimate from the geometry")
 
     @model_validator(mode="after")
     def _has_a_mass(self) -> Item:
-        if self.estimate is None and self.component is None and self.weighed is None:
-            raise ValueError("an estimate, a weighed value, or a power-train component to take it from")
+        if self.estimate is None and self.component is None and self.weighed is None and self.build is None:
+            raise ValueError("an estimate, a weighed value, a recipe, or a power-train component to take it from")
         return self

@@ -8,7 +8,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersisten
 from PySide6.QtGui import QColor, QPainter, QPixmap
 
 from ridgeline.design.parts import Group
-from ridgeline.design.paths import read_text
+from ridgeline.design.paths import Change, read_text
 from ridgeline.desk.paint import pen
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import theme
@@ -121,7 +121,7 @@ class ItemTable(QAbstractTableModel):
             share = float(state.x_shares[row]) if state is not None else 0.0
             return f"{100 * share:.0f} %" if share >= 0.005 else "–"
         value = getattr(part, kind.field)
-        if kind.field == "estimate" and value is None:
+        if kind.field == "estimate" and (value is None or part.build is not None):
             value = float(items.estimate[row]) / part.count
         if value is None:
             return "" if editing else "–"
@@ -155,7 +155,12 @@ class ItemTable(QAbstractTableModel):
         except DesignError as error:
             self._store.refused.emit(error)
             return False
-        return self._store.put(path, fresh, f"Set {column.header} of {self._store.design.parts[row].name}")
+        part = self._store.design.parts[row]
+        changes = [Change(path, fresh)]
+        if column.field == "estimate" and part.build is not None:
+            # A typed estimate takes the recipe's place.
+            changes.append(Change(f"parts[{row}].build", None))
+        return self._store.edit(changes, f"Set {column.header} of {part.name}")
 
 
 def _mark(weighed: bool) -> QPixmap:

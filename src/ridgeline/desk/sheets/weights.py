@@ -34,6 +34,19 @@ from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.figures import BAND
 from ridgeline.units import shown, with_unit
 
+#: What a recipe lets be typed, by its kind.
+BUILD_FIELDS = {
+    "sheet": (("Mass per area", "areal"), ("Layers", "layers"), ("Papers peeled", "peeled"), ("Share there", "share")),
+    "covering": (("Mass per area", "areal"), ("Coats", "layers"), ("Share covered", "share")),
+    "length": (("Mass per length", "linear"), ("Side by side", "layers"), ("Share of the length", "share")),
+    "print": (
+        ("Printed density", "density"),
+        ("Line width", "line_width"),
+        ("Perimeters", "perimeters"),
+        ("Infill", "infill"),
+        ("Ribs over shell", "ribs"),
+    ),
+}
 _GROUPS = ("airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast")
 _GROUP_NAMES = {"adhesive": "Glue and tape", "radio": "Radio, servos", "gear": "Landing gear"}
 #: Disc area per mass: 178 g draws a disc of 16 px radius.
@@ -133,6 +146,13 @@ class WeightsSheet(Sheet):
                 read=lambda: shown(self._estimate(index), "mass", self.store.units),
                 unit=self.store.units["mass"].symbol,
             )
+        if part.build is not None:
+            rows[1] = Dimension(
+                f"Estimate, from {part.build.of or 'its extent'}",
+                read=lambda: shown(self._estimate(index), "mass", self.store.units),
+                unit=self.store.units["mass"].symbol,
+            )
+            rows += [Dimension(words, f"{base}.build.{field}") for words, field in BUILD_FIELDS[part.build.kind]]
         rows += [
             Dimension("Pieces", f"{base}.count"),
             Dimension("Centre behind the datum", f"{base}.x"),
@@ -231,7 +251,7 @@ class WeightsSheet(Sheet):
             part, mass = design.parts[index], float(items.mass[index])
             if mass <= 0:
                 continue
-            radius = max(_DISC * math.sqrt(mass), 2.5)
+            radius = max(_DISC * math.sqrt(abs(mass)), 2.5)
             x, y = side.at((part.x, 0.0, part.z))
             self._disc(p, x, y, radius, int(index), bool(items.weighed[index]))
             if abs(part.y) > 0.005:
@@ -241,7 +261,7 @@ class WeightsSheet(Sheet):
                     p,
                     left + part.x * scale,
                     out,
-                    max(_DISC * math.sqrt(mass * share), 2.5),
+                    max(_DISC * math.sqrt(abs(mass * share)), 2.5),
                     int(index),
                     bool(items.weighed[index]),
                 )
@@ -260,7 +280,7 @@ class WeightsSheet(Sheet):
             left = max(x - width_of(words, LABEL) / 2, ends[row] + 8, PAD)
             ends[row] = left + width_of(words, LABEL)
             base = 68 + 15 * row
-            line(p, x, y - _DISC * (mass**0.5), min(max(x, left + 4), ends[row] - 4), base + 3, inks.hair)
+            line(p, x, y - _DISC * math.sqrt(abs(mass)), min(max(x, left + 4), ends[row] - 4), base + 3, inks.hair)
             write(p, left, base, words, LABEL, inks.ink, halo=True)
 
     def _disc(self, p: QPainter, x: float, y: float, radius: float, index: int, weighed: bool) -> None:

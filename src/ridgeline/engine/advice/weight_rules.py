@@ -74,6 +74,25 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
             ("mass.auw", "mass.reserve"),
         )
     yield _threshold(auw.value, auw.sigma)
+    yield from _lost_recipes(design)
+
+
+def _lost_recipes(design: Design) -> Iterator[Finding]:
+    """Say when an item follows a surface or body that is no longer there."""
+    there = {s.name for s in design.surfaces} | {b.name for b in design.bodies}
+    lost = [(i, p) for i, p in enumerate(design.parts) if p.build and p.build.of and p.build.of not in there]
+    if not lost:
+        return
+    names = ", ".join(part.name for _i, part in lost[:3]) + (" and more" if len(lost) > 3 else "")
+    changes = tuple(Change(f"parts[{i}].build", None) for i, p in lost if p.estimate is not None)
+    yield Finding(
+        "mass.lost_recipe",
+        "look",
+        "weights",
+        say(f"{names}: made along a part that is gone."),
+        say("Its last estimate counts until it follows another part or is weighed."),
+        (Remedy("keep_estimate", say("Keep the last estimates"), changes),) if changes else (),
+    )
 
 
 def _threshold(mass: float, sigma: float) -> Finding:

@@ -95,6 +95,12 @@ def _item(item: Item, k: float, mass: float) -> Item:
     if item.group in _BUILT:
         known = item.estimate if item.estimate is not None else item.weighed
         update |= {"estimate": None if known is None else known * mass, "weighed": None}
+    if item.build is not None:
+        # Areas grow with k², lengths with k; what the chosen exponent asks beyond that goes into the share.
+        by_itself = k if item.build.kind == "length" else k * k
+        own = 1.0 if item.build.of else by_itself
+        build = {"share": min(item.build.share * mass / by_itself, 5.0), "extent": item.build.extent * own}
+        update["build"] = item.build.model_copy(update=build)
     if item.rail is not None:
         room = (item.rail.back - item.rail.front) * k
         length = min(item.rail.item_length, room)

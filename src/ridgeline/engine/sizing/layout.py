@@ -10,6 +10,7 @@ from scipy.optimize import brentq
 
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.brief import Brief
+from ridgeline.design.build import Build
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item, Rail
 from ridgeline.design.paths import apply, put
@@ -25,6 +26,7 @@ from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, first_size
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
 from ridgeline.engine.sizing.fuselages import Frame, frame_of
 from ridgeline.engine.sizing.matching import PROP_OVER_SPAN, first_power_train
+from ridgeline.engine.weights.estimates import Extent, body_extent, mass_of, surface_extent
 from ridgeline.errors import DesignError
 
 #: Mass per projected wing area, per tail area and per wetted body area, kg/m²; typical of the build method.
@@ -39,6 +41,9 @@ _AREAL = {
 _BASIS = {"foam_board": "sheet", "extruded_foam": "sheet", "printed_foaming": "print", "printed_plain": "print"}
 
 
+#: Board by its mass per area, kg/m²; plastics by their printed density, kg/m³ (the shipped materials).
+_BOARD = {"foam_board": ("Foam board 5 mm", 0.300), "extruded_foam": ("Extruded sheet 6 mm", 0.210)}
+_PLASTIC = {"printed_foaming": ("Foaming PLA, as printed", 575.0), "printed_plain": ("PLA", 1240.0)}
 _GLUE_SHARE, _SPAR_PER_METRE = 0.12, 0.018
 
 
@@ -190,7 +195,21 @@ def _centre(surface: Surface) -> tuple[float, float, float]:
     )
 
 
-def _built(surface: Surface, mass: float, basis: Any) -> Item:
+def _recipe(brief: Brief, name: str, mass: float, extent: Extent) -> Build:
+    """Return a recipe in the brief's material whose share brings it to a mass: what joints and doublers add."""
+    if _BASIS[brief.build_method] == "sheet":
+        material, areal = _BOARD[brief.build_method]
+        plain = Build(kind="sheet", material=material, of=name, areal=areal)
+        layers = 2.0 if mass > 1.4 * areal * extent.area else 1.0
+        plain = plain.model_copy(update={"layers": layers})
+    else:
+        material, density = _PLASTIC[brief.build_method]
+        plain = Build(kind="print", material=material, of=name, density=density)
+    whole = mass_of(plain, {name: extent}) or mass
+    return plain.model_copy(update={"share": round(mass / whole, 3)})
+
+
+def _built(surface: Surface, mass: float, basis: Any, build: Build) -> Item:
     """Return the item of one surface's panels at its area's centre."""
     x, y, z = _centre(surface)
     count = 2 if surface.mirrored else 1
@@ -204,10 +223,11 @@ def _built(surface: Surface, mass: float, basis: Any) -> Item:
         y=y if surface.mirrored else 0.0,
         z=z,
         estimate=mass / count,
+        build=build,
     )
 
 
-def _body_item(body: Body, mass: float, basis: Any) -> Item:
+def _body_item(body: Body, mass: float, basis: Any, build: Build | None) -> Item:
     pairs = list(pairwise(body.stations))
     moment = sum(0.5 * (a.x + b.x) * (b.x - a.x) * (a.width + b.width) for a, b in pairs)
     weight = sum((b.x - a.x) * (a.width + b.width) for a, b in pairs)
@@ -221,6 +241,7 @@ def _body_item(body: Body, mass: float, basis: Any) -> Item:
         x=moment / weight,
         y=body.y if body.mirrored else 0.0,
         estimate=mass / count,
+        build=build,
         place_sigma=0.01,
     )
 
@@ -235,19 +256,21 @@ def _airframe_items(
     for index, surface in enumerate(surfaces):
         mass = (per_wing if index < wings else per_tail) * measure_surface(surface).true_area
         total += mass
-        items.append(_built(surface, mass, basis))
+        items.append(_built(surface, mass, basis, _recipe(brief, surface.name, mass, surface_extent(surface))))
     for body in frame.bodies:
         skin = measure_body(body)
         # Booms are bought tube; a metre of it weighs about what a metre of spar does.
         tube = 2 * _SPAR_PER_METRE * (body.stations[-1].x - body.stations[0].x)
         mass = tube if body.kind == "boom" else per_body * skin.wetted
         total += mass
-        items.append(_body_item(body, mass, "stock" if body.kind == "boom" else basis))
+        build = None if body.kind == "boom" else _recipe(brief, body.name, mass, body_extent(body))
+        items.append(_body_item(body, mass, "stock" if body.kind == "boom" else basis, build))
     for wing in surfaces[:wings]:
         spar = _SPAR_PER_METRE * measure_surface(wing).span
         x = wing.x + 0.3 * wing.stations[0].chord
         name = "Spar" if wings == 1 else f"Spar, {wing.name.lower()}"
-        items.append(Item(name=name, group="structure", basis="stock", x=x, z=wing.z, estimate=spar))
+        build = Build(kind="length", material="Spar stock", of=wing.name, linear=_SPAR_PER_METRE)
+        items.append(Item(name=name, group="structure", basis="stock", x=x, z=wing.z, estimate=spar, build=build))
     glue = _GLUE_SHARE * total
     x = _centre(surfaces[0])[0]
     items.append(Item(name="Glue and tape", group="adhesive", basis="adhesive", x=x, estimate=glue, place_sigma=0.02))

@@ -6,7 +6,7 @@ from ridgeline.engine.stages.common import Outcome
 from ridgeline.engine.stages.flaps import flaps
 from ridgeline.engine.stages.flying import flight
 from ridgeline.engine.stages.handling import handling
-from ridgeline.engine.stages.masses import loading, masses
+from ridgeline.engine.stages.masses import extents, loading, masses
 from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.speeds import speeds
@@ -20,6 +20,7 @@ __all__ = [
     "balance",
     "bodies",
     "clearances",
+    "extents",
     "flaps",
     "flight",
     "handling",

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.brief import Brief
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome
 from ridgeline.engine.stages.shape import Shape
+from ridgeline.engine.weights.estimates import Extent, extents_of
 from ridgeline.engine.weights.items import ItemArrays, item_arrays
 from ridgeline.engine.weights.rollup import MassState, roll_up
 
@@ -30,9 +32,16 @@ class Masses:
     weighed: float
 
 
-def masses(parts: tuple[Item, ...], power: PowerTrain | None, brief: Brief) -> Outcome:
+def extents(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> Outcome:
+    """Measure what items can be built on."""
+    return Outcome(extents_of(surfaces, bodies))
+
+
+def masses(
+    parts: tuple[Item, ...], power: PowerTrain | None, brief: Brief, measured: dict[str, Extent] | None = None
+) -> Outcome:
     """Roll up the items."""
-    items = item_arrays(parts, power)
+    items = item_arrays(parts, power, measured)
     ceiling = derive(
         "mass.ceiling", "{m}", lambda m: m, {"m": Put(brief.ceiling, "ceiling", "mass")}, source="the brief"
     )

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
+from ridgeline.engine.weights.estimates import Extent, mass_of
 
 Array = NDArray[np.float64]
 
@@ -35,8 +36,15 @@ class ItemArrays:
     weighed: NDArray[np.bool_]
 
 
-def estimate_of(item: Item, power: PowerTrain | None) -> float:
-    """Return the estimated mass of one piece, kg: its own, its component's, or else the weighed value."""
+def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None = None) -> float:
+    """Return the estimated mass of one piece, kg: by its recipe, its own, its component's, or else the weighed value.
+
+    A recipe that follows a part which is not there falls back on the item's own estimate.
+    """
+    if item.build is not None:
+        found = mass_of(item.build, extents or {})
+        if found is not None:
+            return found / item.count
     if item.estimate is not None:
         return item.estimate
     if item.component is not None and power is not None:
@@ -54,7 +62,7 @@ def sigma_of(item: Item, power: PowerTrain | None) -> float:
     if item.weighed is not None:
         each = WEIGHED_SIGMA + SCALE_STEP / 2 + WEIGHED_SHARE * item.weighed
         return float(np.sqrt(item.count)) * each
-    return ESTIMATE_SIGMA[item.basis] * item.count * estimate_of(item, power)
+    return abs(ESTIMATE_SIGMA[item.basis] * item.count * estimate_of(item, power))
 
 
 @lru_cache(maxsize=8192)
@@ -64,7 +72,7 @@ def _row(item: Item, estimate: float) -> tuple[float, ...]:
     if item.weighed is not None:
         sigma, batch = sigma_of(item, None), -1
     else:
-        sigma, batch = ESTIMATE_SIGMA[item.basis] * item.count * estimate, BATCHES.get(item.basis, -1)
+        sigma, batch = abs(ESTIMATE_SIGMA[item.basis] * item.count * estimate), BATCHES.get(item.basis, -1)
     y = 0.0 if item.mirrored else item.y
     return (
         mass,
@@ -79,9 +87,11 @@ def _row(item: Item, estimate: float) -> tuple[float, ...]:
     )
 
 
-def item_arrays(parts: tuple[Item, ...], power: PowerTrain | None) -> ItemArrays:
+def item_arrays(
+    parts: tuple[Item, ...], power: PowerTrain | None, extents: dict[str, Extent] | None = None
+) -> ItemArrays:
     """Turn the items into arrays; a mirrored item balances itself across the centre line."""
-    rows = np.array([_row(item, estimate_of(item, power)) for item in parts], float).reshape(-1, 9)
+    rows = np.array([_row(item, estimate_of(item, power, extents)) for item in parts], float).reshape(-1, 9)
     return ItemArrays(
         mass=rows[:, 0],
         estimate=rows[:, 1],

@@ -1,0 +1,102 @@
+"""Masses from the geometry: true areas, shells, edges and lengths times what the material weighs."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+
+from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.build import Build
+from ridgeline.engine.aero.sections import section_of
+from ridgeline.engine.geometry.bodies import measure_body
+from ridgeline.engine.geometry.surfaces import measure_surface
+
+#: What is left of faced board's mass with one and with both papers peeled (handbook of the trade §5).
+PEELED = (1.0, 0.78, 0.55)
+
+
+class Extent(NamedTuple):
+    """What a surface or body offers to build on, all sides together.
+
+    ``area`` m² of one face (true, unfolded), ``skin`` m² all round, ``volume`` m³, ``length`` m tip to tip or nose to
+    tail, ``edges`` m round the outline of one face.
+    """
+
+    area: float
+    skin: float
+    volume: float
+    length: float
+    edges: float
+
+
+def surface_extent(surface: Surface) -> Extent:
+    """Measure a surface for its build: its outline's true length round the section gives the skin.
+
+    Source
+    ------
+    docs/theory.md §5: skin = true area × girth of the section over its chord; volume by the section's area.
+    """
+    measured, shape = measure_surface(surface), section_of(surface)
+    x, z = shape.outline.T
+    girth = float(np.sum(np.hypot(np.diff(x), np.diff(z)))) + float(np.hypot(x[0] - x[-1], z[0] - z[-1]))
+    inside = 0.5 * abs(float(np.dot(x, np.roll(z, 1)) - np.dot(z, np.roll(x, 1))))
+    y = np.array([s.y for s in surface.stations])
+    lift = np.array([s.z for s in surface.stations])
+    chord = np.array([s.chord for s in surface.stations])
+    lead = np.array([s.x for s in surface.stations])
+    steps = np.hypot(np.diff(y), np.diff(lift))
+    front = float(np.sum(np.hypot(steps, np.diff(lead))))
+    back = float(np.sum(np.hypot(steps, np.diff(lead + chord))))
+    squares = float(np.sum(steps * (chord[1:] ** 2 + chord[1:] * chord[:-1] + chord[:-1] ** 2) / 3))
+    sides = measured.sides
+    return Extent(
+        measured.true_area,
+        measured.true_area * girth,
+        sides * squares * inside,
+        sides * float(np.sum(steps)),
+        sides * (front + back + float(chord[0] + chord[-1])),
+    )
+
+
+def body_extent(body: Body) -> Extent:
+    """Measure a body for its build; its area is half its skin, its edges four long corners."""
+    found = measure_body(body)
+    copies = 2 if body.mirrored else 1
+    return Extent(0.5 * found.wetted, found.wetted, found.volume, copies * found.length, 4 * copies * found.length)
+
+
+def extents_of(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> dict[str, Extent]:
+    """Return the extent of every surface and body by name; of two alike the first counts."""
+    found: dict[str, Extent] = {}
+    for surface in surfaces:
+        found.setdefault(surface.name, surface_extent(surface))
+    for body in bodies:
+        found.setdefault(body.name, body_extent(body))
+    return found
+
+
+def mass_of(build: Build, extents: dict[str, Extent]) -> float | None:
+    """Return the mass a recipe comes to, all pieces together, kg; None when what it follows is not there.
+
+    Source
+    ------
+    Sheet and covering: area × layers × mass per area. Print: skin × wall × density × (1 + ribs) + infill × inside ×
+    density. Stock, glue and tape: length × mass per length. docs/theory.md §5.
+    """
+    extent = extents.get(build.of)
+    if build.of and extent is None:
+        return None
+    own = build.extent
+    if build.kind == "sheet":
+        area = extent.area if extent else own
+        return area * build.layers * build.areal * PEELED[build.peeled] * build.share
+    if build.kind == "covering":
+        area = extent.skin if extent else own
+        return area * build.layers * build.areal * build.share
+    if build.kind == "length":
+        length = extent.length if extent else own
+        return length * build.layers * build.linear * build.share
+    skin, inside = (extent.skin, extent.volume) if extent else (own, 0.0)
+    wall = skin * build.line_width * build.perimeters * (1 + build.ribs)
+    return build.density * build.share * (wall + build.infill * max(inside - wall, 0.0))
