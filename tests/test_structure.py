@@ -21,7 +21,8 @@ MAY_IMPORT = {
     "engine": {"engine", "design", "errors", "units"},
     "library": {"library", "design", "errors"},
     "files": {"files", "library", "design", "errors"},
-    "desk": {"desk", "files", "engine", "library", "design", "errors", "units"},
+    "standins": {"standins", "errors"},
+    "desk": {"desk", "files", "engine", "library", "standins", "design", "errors", "units"},
 }
 
 

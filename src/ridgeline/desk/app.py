@@ -26,7 +26,10 @@ _SHEETS = (
     "shape.control",
     "shape.start",
     "weights",
+    "weights.weigh",
     "balance",
+    "balance.packs",
+    "balance.levers",
     "power",
 )
 

@@ -56,7 +56,7 @@ def _make_sheet(key: str, parent: QWidget, store: Store) -> Sheet:
     """Build a sheet when its stop is first opened, so that the window opens with only one."""
     from importlib import import_module
 
-    name = key.replace("shape.", "shape_")
+    name = key.replace(".", "_")
     module = import_module(f"ridgeline.desk.sheets.{name}")
     made: Sheet = getattr(module, "".join(word.capitalize() for word in name.split("_")) + "Sheet")(parent, store)
     return made

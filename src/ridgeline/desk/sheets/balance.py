@@ -21,7 +21,7 @@ from ridgeline.desk.paint import (
     write,
 )
 from ridgeline.desk.sheets.balance_foot import draw_balance_marks, draw_sideways, draw_upright
-from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.base import BALANCE_LEAVES, PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
@@ -38,7 +38,7 @@ _LABEL_ROOM = 190
 class BalanceSheet(Sheet):
     """The balance point against both schools' targets."""
 
-    key, title = "balance", "Balance"
+    key, title, leaves = "balance", "Balance", BALANCE_LEAVES
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

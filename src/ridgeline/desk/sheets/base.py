@@ -25,6 +25,12 @@ SHAPE_LEAVES = (
 )
 
 
+#: The leaves of the Weights: the budget, and the scale.
+WEIGHTS_LEAVES = (("weights", "Budget"), ("weights.weigh", "Weigh"))
+#: The leaves of the Balance: the chord, every pack in its bay, every lever.
+BALANCE_LEAVES = (("balance", "Chord"), ("balance.packs", "Packs"), ("balance.levers", "Levers"))
+
+
 class Sheet(QWidget):
     """Base of the sheets. Subclasses draw in ``draw`` and place their children in ``arrange``."""
 

@@ -27,7 +27,7 @@ from ridgeline.desk.paint import (
     width_of,
     write,
 )
-from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
@@ -56,7 +56,7 @@ _DISC = 16 / math.sqrt(0.178)
 class WeightsSheet(Sheet):
     """The weight budget."""
 
-    key, title = "weights", "Weights"
+    key, title, leaves = "weights", "Weights", WEIGHTS_LEAVES
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

@@ -1,0 +1,1 @@
+"""Simulated devices that ship with the app, behind the interface a real one would have."""
