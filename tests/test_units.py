@@ -67,3 +67,8 @@ def test_minus_signs_are_true_and_zero_is_never_negative():
     assert number(-1.5, 1) == "−1.5"
     assert number(-0.0001, 2) == "0.00"
     assert with_unit(math.radians(-2), "angle") == "−2.0°"
+
+
+@pytest.mark.parametrize("text", ["300 g/m2", "300 g/m^2", "300 g/m**2", "300 g/m²", "3 g/dm^2"])
+def test_powers_are_read_however_they_are_written(text):
+    assert parse(text, "loading") == pytest.approx(0.3)

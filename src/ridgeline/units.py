@@ -251,7 +251,8 @@ def parse(text: str, quantity: str, *, path: str = "value", bare: DisplayUnit | 
     allowed = f"a {quantity.replace('_', ' ')}{example.get(quantity, '')}"
     plain = text.strip()
     # "oz/ft2" is a square foot; the 2 of "6ft2in" starts the next part.
-    terms = _split_terms(re.sub(r"(/\s*[^\W\d_]+)([23])(?!\d)", lambda m: m[1] + "²³"[int(m[2]) - 2], plain))
+    raised = re.sub(r"(?:\^|\*\*)\s*([23])(?!\d)", lambda m: "²³"[int(m[1]) - 2], plain)
+    terms = _split_terms(re.sub(r"(/\s*[^\W\d_]+)([23])(?!\d)", lambda m: m[1] + "²³"[int(m[2]) - 2], raised))
     if not terms:
         raise DesignError(path, f"“{plain}”", allowed)
     try:

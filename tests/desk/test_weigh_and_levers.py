@@ -86,3 +86,76 @@ def test_a_lever_is_pressed_and_the_first_throw_is_settled(desk):
     press(sheet.buttons[-1])
     assert desk.store.report.value("balance.cg_fraction") == pytest.approx(aim, abs=1e-6)
     assert any(f.key == "balance.first_throw" for f in evaluate(desk.store.design).findings)
+
+
+def test_the_table_goes_to_a_file_and_comes_back_as_added_items(desk, tmp_path):
+    desk.open_sheet("weights")
+    sheet = desk.sheet
+    before = desk.store.design.parts
+    sheet.write_table(str(tmp_path / "items.csv"))
+    sheet.read_table(str(tmp_path / "items.csv"))
+    assert len(desk.store.design.parts) == 2 * len(before)
+    assert [p.name for p in desk.store.design.parts[len(before) :]] == [p.name for p in before]
+    assert desk.notice.words.startswith(f"{len(before)} items added")
+    desk.store.undo()
+    assert desk.store.design.parts == before
+    (tmp_path / "letter.csv").write_text("Dear club\n")
+    sheet.read_table(str(tmp_path / "letter.csv"))
+    assert desk.store.design.parts == before and "column" in desk.notice.words
+
+
+def test_cells_are_copied_and_pasted_with_the_keys(desk):
+    from PySide6.QtCore import Qt
+    from PySide6.QtTest import QTest
+
+    desk.open_sheet("weights")
+    sheet = desk.sheet
+    sheet.table.selectRow(2)
+    sheet.table.setFocus()
+    QTest.keyClick(sheet.table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    assert "1 item copied" in desk.notice.words
+    count = len(desk.store.design.parts)
+    QTest.keyClick(sheet.table, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert len(desk.store.design.parts) == count + 1
+    assert desk.store.design.parts[-1].name == desk.store.design.parts[2].name
+
+
+def test_what_moved_the_balance_is_told_with_its_cause_and_size(desk):
+    desk.open_sheet("balance")
+    pack = next(i for i, part in enumerate(desk.store.design.parts) if part.component == "pack")
+    x = desk.store.design.parts[pack].x
+    desk.store.put(f"parts[{pack}].x", x - 0.03, "Slide pack by hand")
+    view = desk.margin.findings.views[0]
+    assert view.finding.key == "balance.moved"
+    assert "forward" in str(view.finding.text) and "Slide pack by hand" in str(view.finding.reason)
+    desk.store.put("note", "a word", "Note")
+    assert all(v.finding.key != "balance.moved" for v in desk.margin.findings.views)
+    desk.store.put(f"parts[{pack}].x", x - 0.031, "A little")
+    assert desk.store.moved is None
+
+
+def test_a_drag_is_judged_from_where_it_began(desk):
+    pack = next(i for i, part in enumerate(desk.store.design.parts) if part.component == "pack")
+    x, start = desk.store.design.parts[pack].x, desk.store.report.value("balance.cg_fraction")
+    for k in range(1, 11):
+        desk.store.put(f"parts[{pack}].x", x - 0.003 * k, "Slide pack", merge="pack")
+    assert desk.store.moved is not None and desk.store.moved[1] == pytest.approx(start)
+
+
+def test_a_typed_estimate_takes_a_recipes_place(open_window):
+    from ridgeline.design.brief import Brief
+    from ridgeline.engine.sizing.constraints import start_brief
+    from ridgeline.engine.sizing.layout import lay_out
+    from ridgeline.library import shipped_shelf
+
+    design = lay_out(start_brief(Brief(ceiling=0.9), "sport"), shipped_shelf())
+    window = open_window(design, first="weights")
+    sheet = window.sheet
+    window.store.select("parts[0]")
+    assert "parts[0].build.areal" in window.margin.dimensions.fields
+    type_into(window.margin.dimensions.fields["parts[0].build.areal"], "450 g/m^2")
+    assert window.store.report.value("mass.auw") > evaluate(design).value("mass.auw") + 0.05
+    column = 3
+    sheet.model.setData(sheet.model.index(0, column), "90")
+    part = window.store.design.parts[0]
+    assert part.build is None and part.estimate == pytest.approx(0.09)

@@ -33,6 +33,11 @@ class History:
         return self.past[-1].design
 
     @property
+    def before(self) -> Design | None:
+        """The state before the last edit, None at the start."""
+        return self.past[-2].design if len(self.past) > 1 else None
+
+    @property
     def undo_label(self) -> str | None:
         return self.past[-1].label if len(self.past) > 1 else None
 

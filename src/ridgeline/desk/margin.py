@@ -18,6 +18,7 @@ from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.advice.cautions import CAUTIONS
 from ridgeline.engine.figures import Finding
+from ridgeline.engine.phrase import Measured, say
 from ridgeline.units import shown
 
 PAD = 16
@@ -91,6 +92,18 @@ def _said(finding: Finding, store: Store) -> tuple[object, ...]:
     return finding.level, finding.text.render(units), finding.reason.render(units), remedies
 
 
+def _moved(store: Store) -> list[Finding]:
+    """Return what the last step did to the balance, as a finding, when it is worth a word."""
+    if store.moved is None:
+        return []
+    label, before, after = store.moved
+    side = "aft" if after > before else "forward"
+    words = say(f"The balance moved {{}} {side}.", Measured(abs(after - before), "fraction", 1))
+    ends = (Measured(before, "fraction", 1, bare=True), Measured(after, "fraction", 1))
+    plain = label.replace("{", "(").replace("}", ")")
+    return [Finding("balance.moved", "look", "balance", words, say(f"By “{plain}”: {{}} → {{}}.", *ends))]
+
+
 class Findings(QWidget):
     """The findings of the open stop, worst first."""
 
@@ -112,7 +125,8 @@ class Findings(QWidget):
 
     def of_stop(self) -> list[Finding]:
         """Return the findings of the open stop."""
-        return [finding for finding in self._store.report.findings if finding.stop == self._stop]
+        found = [finding for finding in self._store.report.findings if finding.stop == self._stop]
+        return [*_moved(self._store), *found] if self._stop == "balance" else found
 
     def refresh(self) -> None:
         """Lay the findings out anew when they changed."""

@@ -20,6 +20,8 @@ from ridgeline.files.design_file import load, save
 from ridgeline.units import SYSTEMS, DisplayUnit, Units
 
 _KEEP_AFTER_MS = 1200
+#: A shift of the balance worth a word, in mean chords, and how many former balances are remembered.
+_MOVED, _KEPT_BALANCES = 0.01, 64
 
 
 class Store(QObject):
@@ -46,6 +48,11 @@ class Store(QObject):
         self.ghost: tuple[Design, Report] | None = None
         self.ghost_remedy: Remedy | None = None
         self.selection: str = ""
+        #: What the last step did to the balance: its label, and the fractions of c̄ before and after.
+        self.moved: tuple[str, float, float] | None = None
+        self._balance_of: dict[int, tuple[Design, float | None]] = {
+            id(design): (design, self.report.value("balance.cg_fraction"))
+        }
         self._keeper = QTimer(self, singleShot=True, interval=_KEEP_AFTER_MS)
         self._keeper.timeout.connect(self.keep_unsaved)
 
@@ -111,11 +118,27 @@ class Store(QObject):
         self._go(self._history.redo())
 
     def _go(self, history: History) -> None:
+        forward = len(history.past) >= len(self._history.past)
         self._history = history
         self.ghost = self.ghost_remedy = None
         self.report = self._evaluate(self.design)
+        self._note_balance(forward)
         self._keeper.start()
         self.changed.emit()
+
+    def _note_balance(self, forward: bool) -> None:
+        """Keep what the last step did to the balance, when it moved by more than a builder should overlook."""
+        now, former = self.report.value("balance.cg_fraction"), self._history.before
+        self._balance_of[id(self.design)] = (self.design, now)
+        while len(self._balance_of) > _KEPT_BALANCES:
+            self._balance_of.pop(next(iter(self._balance_of)))
+        self.moved = None
+        kept = None if former is None else self._balance_of.get(id(former))
+        label = self._history.undo_label
+        if not forward or label is None or now is None or kept is None or kept[0] is not former or kept[1] is None:
+            return
+        if abs(now - kept[1]) > _MOVED:
+            self.moved = (label, kept[1], now)
 
     def show_ghost(self, remedy: Remedy | None) -> None:
         """Show what a remedy would give, without applying it."""

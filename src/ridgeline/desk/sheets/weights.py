@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QMouseEvent, QPainter
-from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
+from PySide6.QtGui import QKeySequence, QMouseEvent, QPainter, QShortcut
+from PySide6.QtWidgets import QAbstractItemView, QFileDialog, QHeaderView, QTableView, QWidget
 
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.drawing import View, draw_aircraft, extent
+from ridgeline.desk.item_edits import copy_items, paste_items, read_table, write_table
 from ridgeline.desk.item_table import COLUMNS, ItemTable
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
@@ -34,6 +35,7 @@ from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.figures import BAND
 from ridgeline.units import shown, with_unit
 
+_TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
 #: What a recipe lets be typed, by its kind.
 BUILD_FIELDS = {
     "sheet": (("Mass per area", "areal"), ("Layers", "layers"), ("Papers peeled", "peeled"), ("Share there", "share")),
@@ -84,6 +86,13 @@ class WeightsSheet(Sheet):
         self.add.clicked.connect(self.add_item)
         self.remove = RuledButton(self, "Remove it")
         self.remove.clicked.connect(self.remove_item)
+        self.read_button = RuledButton(self, "Read a table…")
+        self.read_button.clicked.connect(self._ask_read)
+        self.write_button = RuledButton(self, "Write the table…")
+        self.write_button.clicked.connect(self._ask_write)
+        keys = QKeySequence.StandardKey
+        for key, do in ((keys.Copy, self.copy_items), (keys.Paste, self.paste_items)):
+            QShortcut(key, self.table, do, context=Qt.ShortcutContext.WidgetShortcut)
         self._discs: list[tuple[float, float, float, int]] = []
         self._syncing = False
 
@@ -134,6 +143,33 @@ class WeightsSheet(Sheet):
             self.store.select("")
             self.store.edit([Change(f"parts[{index}]", REMOVE)], f"Remove {name}")
 
+    def _ask_read(self) -> None:
+        name, _kind = QFileDialog.getOpenFileName(self, "Read a table of items", "", _TABLES)
+        if name:
+            self.read_table(name)
+
+    def _ask_write(self) -> None:
+        start = f"{self.store.design.name} items.csv"
+        name, _kind = QFileDialog.getSaveFileName(self, "Write the table of items", start, _TABLES)
+        if name:
+            self.write_table(name)
+
+    def read_table(self, place: str) -> None:
+        """Add the items of a table as one step, and say what was left out."""
+        read_table(self.store, place)
+
+    def write_table(self, place: str) -> None:
+        """Write every item as CSV."""
+        write_table(self.store, place)
+
+    def copy_items(self) -> None:
+        """Copy the selected item, or all, as cells a spreadsheet takes."""
+        copy_items(self.store, sorted({index.row() for index in self.table.selectionModel().selectedRows()}))
+
+    def paste_items(self) -> None:
+        """Add items from cells copied in a spreadsheet, header and all."""
+        paste_items(self.store)
+
     def selection(self) -> Selection:
         index = self.chosen
         if index is None:
@@ -175,6 +211,8 @@ class WeightsSheet(Sheet):
         self.add.setGeometry(PAD, self.height() - 30, 130, 24)
         self.remove.setGeometry(PAD + 140, self.height() - 30, 130, 24)
         self.remove.setEnabled(self.chosen is not None)
+        self.read_button.setGeometry(self.width() - PAD - 284, self.height() - 30, 132, 24)
+        self.write_button.setGeometry(self.width() - PAD - 142, self.height() - 30, 142, 24)
         self._sync_row()
 
     def _sync_row(self) -> None:
