@@ -3,7 +3,7 @@
 import pytest
 from PySide6.QtWidgets import QApplication
 
-from conftest import press, type_into
+from conftest import drag, press, type_into
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.files.design_file import load
 from ridgeline.library import demo_names
@@ -159,3 +159,51 @@ def test_a_typed_estimate_takes_a_recipes_place(open_window):
     sheet.model.setData(sheet.model.index(0, column), "90")
     part = window.store.design.parts[0]
     assert part.build is None and part.estimate == pytest.approx(0.09)
+
+
+@pytest.mark.parametrize("name", demo_names())
+@pytest.mark.parametrize("key", ["weights.save", "weights.finish"])
+def test_saving_and_finishing_paint_every_demo(open_window, name, key):
+    window = open_window(load(f"demo:{name}"), first=key, size=(1100, 700))
+    assert not window.grab().isNull()
+
+
+@pytest.mark.parametrize("key", ["weights.save", "weights.finish"])
+def test_saving_and_finishing_paint_an_empty_design(open_window, key):
+    assert not open_window(first=key).grab().isNull()
+
+
+def test_a_saving_is_pressed_and_saves(desk):
+    desk.open_sheet("weights.save")
+    sheet = desk.sheet
+    before = desk.store.report.value("mass.auw")
+    saved = sheet.savings[0].saved
+    press(sheet.buttons[0])
+    assert desk.store.report.value("mass.auw") == pytest.approx(before - saved)
+
+
+def test_the_finished_model_is_weighed_on_two_scales_and_the_items_follow(desk):
+    desk.open_sheet("weights.finish")
+    sheet = desk.sheet
+    drag(sheet.handles[0], -20, 0)
+    press(sheet.read_button)
+    found = sheet.found
+    assert found.mass == pytest.approx(1.04 * desk.store.report.value("mass.auw"), abs=0.002)
+    desk.grab()
+    weighed = [part.weighed for part in desk.store.design.parts]
+    press(sheet.take_button)
+    assert desk.store.report.value("mass.auw") == pytest.approx(found.mass)
+    assert desk.store.report.value("balance.cg_x") == pytest.approx(float(found.cg[0]))
+    assert [part.weighed for part in desk.store.design.parts] == weighed
+    desk.store.undo()
+    type_into(sheet.pans[0], "16 oz")
+    assert sheet.readings[0] == pytest.approx(0.4536, abs=1e-3)
+
+
+def test_a_name_with_braces_is_only_a_name(open_window, whimbrel):
+    from ridgeline.design.paths import put
+
+    odd = put(put(whimbrel, "surfaces[0].name", "Wing {} {0} {x"), "parts[0].name", "Pack {}")
+    odd = put(odd, "surfaces[0].incidence", 0.15)
+    for key in ("shape", "weights.save", "balance.levers", "weights"):
+        assert not open_window(odd, first=key).grab().isNull()

@@ -25,8 +25,11 @@ class Phrase:
     values: tuple[Measured | str, ...] = ()
 
     def render(self, units: Units = METRIC) -> str:
-        """Write the sentence in the given units."""
-        return self.template.format(*(_write(value, units) for value in self.values))
+        """Write the sentence in the given units. Only ``{}`` is a place: a name may hold any other brace."""
+        parts = self.template.split("{}")
+        written = [_write(value, units) for value in self.values]
+        written += ["{}"] * (len(parts) - 1 - len(written))
+        return "".join(part + word for part, word in zip(parts, [*written[: len(parts) - 1], ""], strict=True))
 
     def __str__(self) -> str:
         return self.render()

@@ -25,7 +25,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("air", stages.air, ("brief",)),
     Stage("shape", stages.shape, ("surfaces",)),
     Stage("body_sizes", stages.bodies, ("bodies", "wheels")),
-    Stage("extents", stages.extents, ("surfaces", "bodies")),
+    Stage("extents", stages.extents, ("surfaces", "bodies", "parts")),
     Stage("masses", stages.masses, ("parts", "power", "brief", "extents")),
     Stage("loading", stages.loading, ("shape", "masses")),
     Stage("lattice", stages.lattice, ("shape", "surfaces")),

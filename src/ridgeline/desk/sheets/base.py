@@ -26,7 +26,12 @@ SHAPE_LEAVES = (
 
 
 #: The leaves of the Weights: the budget, and the scale.
-WEIGHTS_LEAVES = (("weights", "Budget"), ("weights.weigh", "Weigh"))
+WEIGHTS_LEAVES = (
+    ("weights", "Budget"),
+    ("weights.save", "Save"),
+    ("weights.weigh", "Weigh"),
+    ("weights.finish", "Finish"),
+)
 #: The leaves of the Balance: the chord, every pack in its bay, every lever.
 BALANCE_LEAVES = (("balance", "Chord"), ("balance.packs", "Packs"), ("balance.levers", "Levers"))
 

@@ -32,9 +32,18 @@ class Masses:
     weighed: float
 
 
-def extents(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> Outcome:
-    """Measure what items can be built on."""
-    return Outcome(extents_of(surfaces, bodies))
+#: One and the same for every design whose items follow nothing, so that a change of shape leaves their masses alone.
+_NO_EXTENTS: dict[str, Extent] = {}
+
+
+def extents(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], parts: tuple[Item, ...]) -> Outcome:
+    """Measure the surfaces and bodies that items are built along."""
+    followed = {part.build.of for part in parts if part.build is not None and part.build.of}
+    if not followed:
+        return Outcome(_NO_EXTENTS)
+    return Outcome(
+        extents_of(tuple(s for s in surfaces if s.name in followed), tuple(b for b in bodies if b.name in followed))
+    )
 
 
 def masses(
