@@ -188,3 +188,40 @@ def test_a_twin_fuselage_with_a_lone_boom_tail_is_evaluated_whole(whimbrel):
     report = evaluate(put(off, "surfaces[1].cant", 0.0))
     assert report.value("stability.neutral_point_fraction") is not None
     assert report.value("trim.elevator") is not None
+
+
+@pytest.mark.parametrize("height", [0.045, -0.045])
+def test_a_thrust_line_off_the_balance_point_pitches_and_each_cure_cures_it(whimbrel, height):
+    off = put(whimbrel, "power.mounts[0].z", height)
+    report = evaluate(off)
+    found = next(f for f in report.findings if f.key == "trim.throttle")
+    assert ("down" if height > 0 else "up") in str(found.text)
+    # Over the balance point it pitches down, so the elevator must go up: trailing edge up is negative.
+    assert (report.value("trim.thrust_elevator") < 0) == (height > 0)
+    assert [remedy.key for remedy in found.remedies] == ["shaft", "thrust_line"]
+    for remedy, left in zip(found.remedies, (1e-9, 0.1 * abs(report.results["thrusting"].moment)), strict=True):
+        after = evaluate(apply(off, remedy.changes))
+        assert after.results["thrusting"].moment == pytest.approx(0, abs=left)
+        assert not any(f.key == "trim.throttle" for f in after.findings)
+
+
+def test_the_elevator_for_full_throttle_balances_its_moment(whimbrel):
+    off = put(whimbrel, "power.mounts[0].z", 0.08)
+    report = evaluate(off)
+    model, flown = report.results["lattice"], report.results["flight"]
+    air, cg = report.results["air"], report.value("balance.cg_fraction")
+    load = 0.5 * air.density * flown.climb_speed**2 * model.scale.area * model.scale.chord
+    elevator, arm = report.value("trim.thrust_elevator"), cg - 0.25
+    alpha = -elevator * model.pitch_control.lift / model.found.alpha.lift
+    shift = report.results["stability"].body_shift
+    moment = elevator * (model.pitch_control.pitch + arm * model.pitch_control.lift)
+    moment += alpha * (model.found.alpha.pitch + (arm + shift) * model.found.alpha.lift)
+    assert moment * load + report.results["thrusting"].moment == pytest.approx(0, abs=1e-9)
+
+
+def test_balance_marks_allow_for_the_sweep_at_their_station():
+    dunlin = load("demo:dunlin")
+    root, out = (evaluate(put(dunlin, "brief.mark_out", y)).value("balance.mark") for y in (0.0, 0.2))
+    tip = dunlin.surfaces[0].stations[-1]
+    assert root - out == pytest.approx(0.2 * tip.x / tip.y)
+    assert root == pytest.approx(evaluate(dunlin).value("balance.cg_from_root"))

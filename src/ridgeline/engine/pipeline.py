@@ -30,7 +30,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("loading", stages.loading, ("shape", "masses")),
     Stage("lattice", stages.lattice, ("shape", "surfaces")),
     Stage("stability", stages.stability, ("shape", "body_sizes", "lattice")),
-    Stage("balance", stages.balance, ("shape", "masses", "stability", "brief")),
+    Stage("balance", stages.balance, ("shape", "masses", "stability", "brief", "surfaces")),
     Stage(
         "speeds",
         stages.speeds,
@@ -55,6 +55,7 @@ STAGES: tuple[Stage, ...] = (
         stages.flight,
         ("power", "shape", "body_sizes", "masses", "speeds", "air", "surfaces", "standing", "lattice"),
     ),
+    Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )
 _FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power")
 

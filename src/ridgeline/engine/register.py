@@ -77,6 +77,8 @@ REGISTER: dict[str, Entry] = {
     "trim.tail_shim": Entry("Tail shim", "length", "under the leading edge, for the chosen body angle"),
     "trim.reflex": Entry("Reflex", "length", "elevon trailing edges up in cruise"),
     "trim.reflex_sheets": Entry("Reflex in sheets", "ratio", "the same over the sheet's thickness"),
+    "trim.thrust_elevator": Entry("Elevator for full throttle", "angle", "holds the nose when the throttle opens"),
+    "balance.mark": Entry("Balance mark", "length", "behind the leading edge where the marks stand"),
     "trim.aileron": Entry("Aileron held", "angle", "for balance sideways and unlike twist, starboard up positive"),
     "speed.stall_45": Entry("Stall in a 45° turn", "speed", "level turn, power off"),
     "speed.stall_60": Entry("Stall in a 60° turn", "speed", "level turn, power off"),

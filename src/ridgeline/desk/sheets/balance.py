@@ -92,6 +92,7 @@ class BalanceSheet(Sheet):
                     read=lambda: f"{shown(part.x - front, 'length', units)}, {shown(back - part.x, 'length', units)}",
                     unit=units["length"].symbol,
                 ),
+                Dimension("Balance marks, out", "brief.mark_out"),
                 Dimension("10 mm of slide moves it", read=lambda: shown(share, "fraction", units), unit="% c\u0304"),
             ),
         )

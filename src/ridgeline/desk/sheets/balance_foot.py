@@ -89,23 +89,17 @@ def draw_upright(p: QPainter, sheet: Sheet, rect: QRectF) -> None:
 
 def draw_balance_marks(p: QPainter, sheet: Sheet, rect: QRectF) -> None:
     inks = theme.inks
-    from_root = sheet.store.report.value("balance.cg_from_root")
+    from_root = sheet.store.report.value("balance.mark")
     _title(p, sheet, rect, "Balance marks", "under the wing" if (from_root or 0.0) >= 0 else "ahead of the wing")
     if from_root is None:
         return
     wing = next((s for s in sheet.store.design.surfaces if s.role == "wing"), None)
     if wing is None:
         return
-    widths = [
-        s.width
-        for body in sheet.store.design.bodies
-        for s in body.stations
-        if wing.x <= s.x <= wing.x + wing.stations[0].chord
-    ]
-    apart = max(max(widths, default=0.0) + 0.03, 0.04)
+    apart = 2 * sheet.store.design.brief.mark_out
     edge = rect.top() + 30
     line(p, rect.left(), edge, rect.right() - 66, edge, inks.ink, 2)
-    write(p, rect.right(), edge + 4, "root edge", LABEL, inks.soft, align="right")
+    write(p, rect.right(), edge + 4, "edge there", LABEL, inks.soft, align="right")
     middle, row = rect.left() + (rect.width() - 66) / 2, edge + 30
     for side in (-1, 1):
         p.setPen(Qt.PenStyle.NoPen)

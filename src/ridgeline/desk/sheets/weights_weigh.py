@@ -64,7 +64,7 @@ class WeightsWeighSheet(Sheet):
     def subtitle(self) -> str:
         parts = self.store.design.parts
         done = sum(part.weighed is not None for part in parts)
-        return f"{done} of {len(parts)} items weighed, on the simulated scale that ships; a real one reads the same way"
+        return f"{done} of {len(parts)} items weighed, on the simulated scale"
 
     def _next(self, step: int, *, all_of_them: bool = False) -> int:
         """Return the next item, by default the next that is not weighed yet."""

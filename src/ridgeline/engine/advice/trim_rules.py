@@ -17,6 +17,8 @@ _MOST_INCIDENCE = math.radians(6)
 _TRIM_LOOK, _TRIM_STOP = math.radians(4), math.radians(8)
 #: Aileron held against lopsidedness that is worth a word.
 _HELD_AILERON = math.radians(2)
+#: Elevator against full throttle that is worth a word, and how far a shaft is tilted.
+_THROTTLE_LOOK, _MOST_SHAFT = math.radians(2), math.radians(10)
 #: Room wanted under a propeller and round it, m (handbook of the trade §8).
 _GROUND, _APART = 0.025, 0.008
 
@@ -27,6 +29,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     yield from _incidence(design, report)
     yield from _cruise_trim(design, report)
     yield from _held_aileron(report)
+    yield from _throttle(design, report)
 
 
 def _clearance(design: Design, report: Report) -> Iterator[Finding]:
@@ -170,6 +173,44 @@ def _trim_remedies(design: Design, report: Report, held: float) -> Iterator[Reme
         # Reflex is the price of margin: a balance further aft asks for less, down to the least margin wanted.
         aft = balanced.target[1] if held < 0 else balanced.target[0]
         yield from (r for r in levers_to(design, report, aft) if r.key == "slide_pack")
+
+
+def _throttle(design: Design, report: Report) -> Iterator[Finding]:
+    """Say when opening the throttle pitches it, and the shaft angle that would not."""
+    change, found = report.value("trim.thrust_elevator"), report.results["thrusting"]
+    if change is None or found is None or design.power is None:
+        return
+    turn = "up" if found.moment > 0 else "down"
+    if abs(change) <= _THROTTLE_LOOK:
+        return
+    remedies: list[Remedy] = []
+    level, mounts = found.level_shaft, design.power.mounts
+    if level is not None and abs(level) <= _MOST_SHAFT:
+        side = "down" if level > 0 else "up"
+        tilt = tuple(Change(f"power.mounts[{i}].down", level) for i, _m in enumerate(mounts))
+        remedies.append(
+            Remedy("shaft", say(f"Shaft tilted {{}} {side}: no pitch with power", _angle(abs(level))), tilt)
+        )
+    move = found.rise
+    if abs(move) > 1e-4:
+        side = "higher" if move > 0 else "lower"
+        moved = [Change(f"power.mounts[{i}].z", m.z + move) for i, m in enumerate(mounts)]
+        moved += [
+            Change(f"parts[{i}].z", part.z + move)
+            for i, part in enumerate(design.parts)
+            if part.component in ("motor", "propeller")
+        ]
+        words = say(f"Motor {{}} {side}: nearly no pitch with power", Measured(abs(move), "length"))
+        remedies.append(Remedy("thrust_line", words, tuple(moved)))
+    yield Finding(
+        "trim.throttle",
+        "look",
+        "balance",
+        say(f"Full throttle pitches it {turn}: {{}} of elevator holds it.", _angle(abs(change))),
+        say("The thrust line passes the balance point at a distance; tilt the shaft through it, or learn to hold it."),
+        tuple(remedies),
+        ("trim.thrust_elevator",),
+    )
 
 
 def _held_aileron(report: Report) -> Iterator[Finding]:

@@ -12,6 +12,7 @@ from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.speeds import speeds
 from ridgeline.engine.stages.stability import lattice, stability
 from ridgeline.engine.stages.standing import standing
+from ridgeline.engine.stages.thrusting import thrusting
 from ridgeline.engine.stages.trimming import trimmed
 
 __all__ = [
@@ -32,5 +33,6 @@ __all__ = [
     "speeds",
     "stability",
     "standing",
+    "thrusting",
     "trimmed",
 ]

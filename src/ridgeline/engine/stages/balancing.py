@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
+from ridgeline.design.airframe import Surface
 from ridgeline.design.brief import Brief
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.sizing.purposes import (
@@ -37,11 +40,14 @@ class Balance:
     tailless: bool
 
 
-def balance(form: Shape, mass: Masses, stable: Stability | None, brief: Brief) -> Outcome:
+def balance(
+    form: Shape, mass: Masses, stable: Stability | None, brief: Brief, surfaces: tuple[Surface, ...]
+) -> Outcome:
     """Compare the centre of gravity with the neutral point and the wanted margin."""
     keys = (
         "balance.cg_fraction",
         "balance.cg_from_root",
+        "balance.mark",
         "balance.target_low",
         "balance.target_high",
         "balance.first_flight",
@@ -71,12 +77,32 @@ def balance(form: Shape, mass: Masses, stable: Stability | None, brief: Brief) -
         {"x_cg": cg_x, "x_root": Put(ref.x_root_le, "root leading edge", "length")},
         source="docs/theory.md §6",
     )
+    mark = _mark(cg_x, brief, surfaces)
     assert fraction.value is not None
     if stable is None:
         why = "the lattice gives no neutral point for these surfaces"
         result = Balance(fraction.value, None, None, None, None, None, False)
-        return Outcome(result, (fraction, from_root, *(absent(key, why) for key in keys[2:])))
-    return _balance_targets(fraction, from_root, stable, brief)
+        return Outcome(result, (fraction, from_root, mark, *(absent(key, why) for key in keys[3:])))
+    found = _balance_targets(fraction, from_root, stable, brief)
+    return Outcome(found.result, (mark, *found.figures))
+
+
+def _mark(cg_x: Put, brief: Brief, surfaces: tuple[Surface, ...]) -> Figure:
+    """Give how far behind the leading edge the balance marks stand at their station, with the sweep there."""
+    wing = max((s for s in surfaces if s.role == "wing"), key=lambda s: s.stations[-1].y)
+    out = min(brief.mark_out, wing.stations[-1].y)
+    edge = float(np.interp(out, [s.y for s in wing.stations], [s.x for s in wing.stations]))
+    return derive(
+        "balance.mark",
+        "{x_cg} − ({x_0} + {x_y})",
+        lambda x_cg, x_0, x_y: x_cg - x_0 - x_y,
+        {
+            "x_cg": cg_x,
+            "x_0": Put(wing.x, "root leading edge", "length"),
+            "x_y": Put(edge, f"sweep of the leading edge {1e3 * out:.0f} mm out", "length", 0.0005),
+        },
+        source="docs/theory.md §6",
+    )
 
 
 def _balance_targets(fraction: Figure, from_root: Figure, stable: Stability, brief: Brief) -> Outcome:
