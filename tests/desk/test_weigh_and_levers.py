@@ -207,3 +207,19 @@ def test_a_name_with_braces_is_only_a_name(open_window, whimbrel):
     odd = put(odd, "surfaces[0].incidence", 0.15)
     for key in ("shape", "weights.save", "balance.levers", "weights"):
         assert not open_window(odd, first=key).grab().isNull()
+
+
+def test_an_allowance_is_typed_at_its_bar_and_judged(desk):
+    desk.open_sheet("weights")
+    sheet = desk.sheet
+    assert set(sheet.allowances) == set(sheet.groups())
+    type_into(sheet.allowances["airframe"], "210 g")
+    assert desk.store.design.allowances.airframe == pytest.approx(0.210)
+    finding = next(f for f in desk.store.report.findings if f.key == "mass.allowance.airframe")
+    assert "Airframe" in str(finding.text) and "18 g" in str(finding.text)
+    view = next(v for v in desk.margin.findings.views if v.finding.key == finding.key)
+    press(view.buttons[0])
+    assert not any(f.key.startswith("mass.allowance") for f in desk.store.report.findings)
+    type_into(sheet.allowances["airframe"], "-")
+    assert desk.store.design.allowances.airframe is None
+    desk.grab()

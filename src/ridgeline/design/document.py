@@ -11,7 +11,7 @@ from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.base import Node
 from ridgeline.design.brief import Brief
 from ridgeline.design.migrations import from_version_1
-from ridgeline.design.parts import Item
+from ridgeline.design.parts import Allowances, Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.underlay import Underlay
 from ridgeline.errors import DesignError
@@ -35,6 +35,7 @@ class Design(Node):
     bodies: tuple[Body, ...] = Field((), max_length=20)
     wheels: tuple[Wheel, ...] = Field((), max_length=20)
     parts: tuple[Item, ...] = Field((), max_length=5000)
+    allowances: Allowances = Allowances()
     power: PowerTrain | None = None
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")
 

@@ -59,3 +59,17 @@ class Item(Node):
         if self.estimate is None and self.component is None and self.weighed is None and self.build is None:
             raise ValueError("an estimate, a weighed value, a recipe, or a power-train component to take it from")
         return self
+
+
+class Allowances(Node):
+    """What each group may weigh; left out where nothing was set."""
+
+    airframe: float | None = measure("mass", "built shell", None, low=0.0, high=25.0)
+    adhesive: float | None = measure("mass", "glue, tape and covering", None, low=0.0, high=25.0)
+    structure: float | None = measure("mass", "spars, tubes, mounts", None, low=0.0, high=25.0)
+    radio: float | None = measure("mass", "receiver, servos, leads", None, low=0.0, high=25.0)
+    power: float | None = measure("mass", "motor, ESC, propeller", None, low=0.0, high=25.0)
+    battery: float | None = measure("mass", "flight packs", None, low=0.0, high=25.0)
+    payload: float | None = measure("mass", "what it carries", None, low=0.0, high=25.0)
+    gear: float | None = measure("mass", "wheels, legs, skids", None, low=0.0, high=25.0)
+    ballast: float | None = measure("mass", "dead weight", None, low=0.0, high=25.0)

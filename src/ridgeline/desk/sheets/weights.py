@@ -18,7 +18,6 @@ from ridgeline.desk.paint import (
     cg_mark,
     fit,
     hatch,
-    heading,
     line,
     nice_step,
     pen,
@@ -29,9 +28,12 @@ from ridgeline.desk.paint import (
     write,
 )
 from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
+from ridgeline.desk.sheets.weights_budget import GROUP_NAMES as _GROUP_NAMES
+from ridgeline.desk.sheets.weights_budget import budget_row, budget_total, draw_budget
 from ridgeline.desk.store import Store
-from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.figures import BAND
 from ridgeline.units import shown, with_unit
 
@@ -50,7 +52,6 @@ BUILD_FIELDS = {
     ),
 }
 _GROUPS = ("airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast")
-_GROUP_NAMES = {"adhesive": "Glue and tape", "radio": "Radio, servos", "gear": "Landing gear"}
 #: Disc area per mass: 178 g draws a disc of 16 px radius.
 _DISC = 16 / math.sqrt(0.178)
 
@@ -93,6 +94,7 @@ class WeightsSheet(Sheet):
         keys = QKeySequence.StandardKey
         for key, do in ((keys.Copy, self.copy_items), (keys.Paste, self.paste_items)):
             QShortcut(key, self.table, do, context=Qt.ShortcutContext.WidgetShortcut)
+        self.allowances: dict[str, PathField] = {}
         self._discs: list[tuple[float, float, float, int]] = []
         self._syncing = False
 
@@ -213,7 +215,28 @@ class WeightsSheet(Sheet):
         self.remove.setEnabled(self.chosen is not None)
         self.read_button.setGeometry(self.width() - PAD - 284, self.height() - 30, 132, 24)
         self.write_button.setGeometry(self.width() - PAD - 142, self.height() - 30, 142, 24)
+        self._arrange_allowances()
         self._sync_row()
+
+    def _arrange_allowances(self) -> None:
+        """Put each group's allowance beside its bar, to be typed there."""
+        area, rows = self._budget_area(), list(self.groups())
+        for name in [n for n in self.allowances if n not in rows]:
+            field = self.allowances.pop(name)
+            self.store.changed.disconnect(field.refresh)
+            field.hide()
+            field.deleteLater()
+        for index, name in enumerate(rows):
+            if name not in self.allowances:
+                words = f"allowance of {_GROUP_NAMES.get(name, name)}"
+                self.allowances[name] = PathField(self, self.store, f"allowances.{name}", words)
+            y = budget_row(area, index, len(rows))
+            self.allowances[name].setGeometry(int(area.right() - 42), int(y - 6), 42, 17)
+            self.allowances[name].show()
+
+    def _budget_area(self) -> QRectF:
+        split = PAD + int(0.47 * (self.width() - 2 * PAD))
+        return QRectF(split + 14, 36, self.width() - PAD - split - 14, self._table_top() - 48)
 
     def _sync_row(self) -> None:
         """Show the selected item in the table, without taking the table's answer for a new selection."""
@@ -238,7 +261,8 @@ class WeightsSheet(Sheet):
         split = PAD + int(0.47 * (self.width() - 2 * PAD))
         line(p, split + 0.5, 36, split + 0.5, self._table_top() - 12, theme.inks.hair)
         self._draw_aircraft(p, QRectF(PAD, 36, split - PAD - 12, self._table_top() - 48))
-        self._draw_budget(p, QRectF(split + 14, 36, self.width() - PAD - split - 14, self._table_top() - 48))
+        draw_budget(p, self, self._budget_area())
+        self._draw_total(p, budget_total(self._budget_area()))
         rule(p, PAD, self._table_top() - 10, self.width() - 2 * PAD)
         write(p, PAD, self._table_top() + 8, "Items", 13, bold=True)
         units = self.store.units
@@ -339,40 +363,7 @@ class WeightsSheet(Sheet):
         p.setBrush(Qt.BrushStyle.NoBrush)
         self._discs.append((x, y, radius, index))
 
-    def _draw_budget(self, p: QPainter, area: QRectF) -> None:
-        inks, units = theme.inks, self.store.units
-        heading(
-            p,
-            area.left(),
-            area.top() + 12,
-            area.width(),
-            "Budget",
-            f"solid weighed, dashed estimate, {units['mass'].symbol}",
-        )
-        groups = self._groups()
-        most = max((a + b for a, b in groups.values()), default=1.0) or 1.0
-        bar_left, bar_room = area.left() + 100, area.width() - 152
-        pitch = min(20.0, (area.height() - 118) / max(len(groups), 1))
-        y = area.top() + 32
-        for name, (weighed, estimated) in groups.items():
-            write(p, area.left(), y + 8, _GROUP_NAMES.get(name, name.capitalize()), VALUE)
-            w, e = bar_room * weighed / most, bar_room * estimated / most
-            height = min(12.0, pitch - 5)
-            p.setPen(pen(inks.ink, 1))
-            p.setBrush(inks.hair)
-            if w > 0.5:
-                p.drawRect(QRectF(bar_left, y - 2, w, height))
-            p.setBrush(Qt.BrushStyle.NoBrush)
-            if e > 0.5:
-                box = QRectF(bar_left + w, y - 2, e, height)
-                hatch(p, box, inks.soft)
-                p.setPen(pen(inks.ink, 1, Qt.PenStyle.DashLine))
-                p.drawRect(box)
-            write(p, area.right(), y + 8, shown(weighed + estimated, "mass", units), VALUE, bold=True, align="right")
-            y += pitch
-        self._draw_total(p, QRectF(area.left(), area.bottom() - 84, area.width(), 84))
-
-    def _groups(self) -> dict[str, tuple[float, float]]:
+    def groups(self) -> dict[str, tuple[float, float]]:
         items = self.store.report.results["masses"].items
         found: dict[str, tuple[float, float]] = {}
         for part, mass, weighed in zip(self.store.design.parts, items.mass, items.weighed, strict=True):

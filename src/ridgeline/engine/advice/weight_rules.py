@@ -74,7 +74,26 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
             ("mass.auw", "mass.reserve"),
         )
     yield _threshold(auw.value, auw.sigma)
+    yield from _over_allowance(design, report)
     yield from _lost_recipes(design)
+
+
+def _over_allowance(design: Design, report: Report) -> Iterator[Finding]:
+    """Say which groups weigh more than was allowed them."""
+    for name, mass in report.results["masses"].groups.items():
+        limit = getattr(design.allowances, name)
+        if limit is None or mass <= limit + 1e-9:
+            continue
+        words, over = say("Give it {}", Measured(mass, "mass")), Measured(mass - limit, "mass")
+        yield Finding(
+            f"mass.allowance.{name}",
+            "look",
+            "weights",
+            say(f"{name.capitalize()}: {{}} over its allowance of {{}}.", over, Measured(limit, "mass")),
+            say("Another group has to give that, or the ceiling is nearer."),
+            (Remedy("allow", words, (Change(f"allowances.{name}", math.ceil(mass * 1000 - 1e-6) / 1000),)),),
+            (f"mass.group.{name}",),
+        )
 
 
 def _lost_recipes(design: Design) -> Iterator[Finding]:
