@@ -223,3 +223,28 @@ def test_an_allowance_is_typed_at_its_bar_and_judged(desk):
     type_into(sheet.allowances["airframe"], "-")
     assert desk.store.design.allowances.airframe is None
     desk.grab()
+
+
+def test_an_item_is_dragged_in_both_views_and_a_railed_one_stays_on_its_rail(desk):
+    desk.open_sheet("weights")
+    sheet = desk.sheet
+    camera = next(i for i, part in enumerate(desk.store.design.parts) if part.name == "Camera")
+    desk.store.select(f"parts[{camera}]")
+    before = desk.store.design.parts[camera]
+    scale = sheet._views(sheet._aircraft_area())[0].scale
+    drag(sheet.mass_side, -15, 6)
+    after = desk.store.design.parts[camera]
+    assert after.x == pytest.approx(before.x - 15 / scale, abs=2.5 / scale)
+    assert after.z == pytest.approx(before.z - 6 / scale, abs=2.5 / scale)
+    drag(sheet.mass_plan, 0, 20)
+    assert desk.store.design.parts[camera].y == pytest.approx(20 / scale, abs=2.5 / scale)
+    drag(sheet.mass_plan, 0, -40)
+    assert desk.store.design.parts[camera].y == 0
+    desk.store.undo()
+    assert desk.store.design.parts[camera].y > 0
+    pack = next(i for i, part in enumerate(desk.store.design.parts) if part.rail is not None)
+    desk.store.select(f"parts[{pack}]")
+    drag(sheet.mass_side, -400, 0)
+    part = desk.store.design.parts[pack]
+    assert part.x == pytest.approx(part.rail.front + part.rail.item_length / 2)
+    desk.grab()

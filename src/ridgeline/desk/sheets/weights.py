@@ -16,24 +16,23 @@ from ridgeline.desk.item_table import COLUMNS, ItemTable
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
     cg_mark,
-    fit,
-    hatch,
     line,
     nice_step,
     pen,
     rule,
     ruler,
-    state_mark,
     width_of,
     write,
 )
 from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
 from ridgeline.desk.sheets.weights_budget import GROUP_NAMES as _GROUP_NAMES
-from ridgeline.desk.sheets.weights_budget import budget_row, budget_total, draw_budget
+from ridgeline.desk.sheets.weights_budget import budget_row, budget_total, draw_budget, draw_total
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.fields import PathField
+from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.advice.balance_rules import rail_reach
 from ridgeline.engine.figures import BAND
 from ridgeline.units import shown, with_unit
 
@@ -54,6 +53,8 @@ BUILD_FIELDS = {
 _GROUPS = ("airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast")
 #: Disc area per mass: 178 g draws a disc of 16 px radius.
 _DISC = 16 / math.sqrt(0.178)
+#: A lone item this near the centre line snaps to it, m.
+_SNAP = 0.006
 
 
 class WeightsSheet(Sheet):
@@ -95,6 +96,8 @@ class WeightsSheet(Sheet):
         for key, do in ((keys.Copy, self.copy_items), (keys.Paste, self.paste_items)):
             QShortcut(key, self.table, do, context=Qt.ShortcutContext.WidgetShortcut)
         self.allowances: dict[str, PathField] = {}
+        self.mass_side = Handle(self, "item from the side", self._drag_side, self._let_go)
+        self.mass_plan = Handle(self, "item in plan", self._drag_plan, self._let_go)
         self._discs: list[tuple[float, float, float, int]] = []
         self._syncing = False
 
@@ -216,6 +219,7 @@ class WeightsSheet(Sheet):
         self.read_button.setGeometry(self.width() - PAD - 284, self.height() - 30, 132, 24)
         self.write_button.setGeometry(self.width() - PAD - 142, self.height() - 30, 142, 24)
         self._arrange_allowances()
+        self._arrange_mass()
         self._sync_row()
 
     def _arrange_allowances(self) -> None:
@@ -260,9 +264,9 @@ class WeightsSheet(Sheet):
     def draw(self, p: QPainter) -> None:
         split = PAD + int(0.47 * (self.width() - 2 * PAD))
         line(p, split + 0.5, 36, split + 0.5, self._table_top() - 12, theme.inks.hair)
-        self._draw_aircraft(p, QRectF(PAD, 36, split - PAD - 12, self._table_top() - 48))
+        self._draw_aircraft(p, self._aircraft_area())
         draw_budget(p, self, self._budget_area())
-        self._draw_total(p, budget_total(self._budget_area()))
+        draw_total(p, self, budget_total(self._budget_area()))
         rule(p, PAD, self._table_top() - 10, self.width() - 2 * PAD)
         write(p, PAD, self._table_top() + 8, "Items", 13, bold=True)
         units = self.store.units
@@ -271,15 +275,67 @@ class WeightsSheet(Sheet):
         )
         write(p, self.width() - PAD, self._table_top() + 8, words, LABEL, theme.inks.soft, align="right")
 
+    def _aircraft_area(self) -> QRectF:
+        split = PAD + int(0.47 * (self.width() - 2 * PAD))
+        return QRectF(PAD, 36, split - PAD - 12, self._table_top() - 48)
+
+    def _views(self, room: QRectF) -> tuple[View, float]:
+        """Return the side view and where the half plan's centre line lies under it."""
+        side, plan = extent(self.store.design, "side"), extent(self.store.design, "plan")
+        scale = min(room.width() / side.width(), (room.height() - 90) / (side.height() + plan.width() / 2))
+        left = room.left() + (room.width() - side.width() * scale) / 2 - side.left() * scale
+        top = room.top() + 52
+        return View("side", left, top - side.top() * scale, scale), top + side.height() * scale + 34
+
+    def _arrange_mass(self) -> None:
+        """Put a handle on the selected item in both views."""
+        index = self.chosen
+        for handle in (self.mass_side, self.mass_plan):
+            handle.setVisible(index is not None)
+        if index is None:
+            return
+        part = self.store.design.parts[index]
+        view, axis = self._views(self._aircraft_area())
+        self.mass_side.place(*view.at((part.x, 0.0, part.z)))
+        self.mass_plan.place(view.x0 + part.x * view.scale, axis + abs(part.y) * view.scale)
+        self.mass_side.chosen = self.mass_plan.chosen = True
+
+    def _let_go(self) -> None:
+        self.store.seal()
+        self.refresh()
+
+    def _drag_side(self, px: float, py: float) -> None:
+        view, _axis = self._views(self._aircraft_area())
+        x, z = view.back(px, py)
+        self._move(x, z=z)
+
+    def _drag_plan(self, px: float, py: float) -> None:
+        view, axis = self._views(self._aircraft_area())
+        self._move((px - view.x0) / view.scale, y=max((py - axis) / view.scale, 0.0))
+
+    def _move(self, x: float, *, y: float | None = None, z: float | None = None) -> None:
+        """Move the selected item, to the millimetre; one on a rail stays on it, one near the middle goes to it."""
+        index = self.chosen
+        if index is None:
+            return
+        part = self.store.design.parts[index]
+        if part.rail is not None:
+            front, back = rail_reach(part)
+            x = min(max(x, front), back)
+        update = {"x": round(x, 3)}
+        if y is not None:
+            out = 0.0 if y < _SNAP and not part.mirrored else round(y, 3)
+            update["y"] = -out if part.y < 0 else out
+        if z is not None:
+            update["z"] = round(z, 3)
+        fresh = part.model_copy(update=update)
+        self.store.edit([Change(f"parts[{index}]", fresh)], f"Move {part.name}", merge=f"item {index}")
+
     def _draw_aircraft(self, p: QPainter, room: QRectF) -> None:
         design, inks = self.store.design, theme.inks
-        side, plan = extent(design, "side"), extent(design, "plan")
-        half = plan.width() / 2
-        scale = min(room.width() / side.width(), (room.height() - 90) / (side.height() + half))
+        top_view, axis = self._views(room)
+        scale, left, side = top_view.scale, top_view.x0, extent(design, "side")
         self.scale = scale
-        left = room.left() + (room.width() - side.width() * scale) / 2 - side.left() * scale
-        top_view = View("side", left, room.top() + 52 - side.top() * scale, scale)
-        axis = room.top() + 52 + side.height() * scale + 34
         # The half plan lies on its side under the ruler, starboard down, so that both share one ruler.
         draw_aircraft(p, design, top_view)
         p.save()
@@ -370,58 +426,3 @@ class WeightsSheet(Sheet):
             a, b = found.get(part.group, (0.0, 0.0))
             found[part.group] = (a + float(mass), b) if weighed else (a, b + float(mass))
         return {name: found[name] for name in _GROUPS if name in found}
-
-    def _draw_total(self, p: QPainter, area: QRectF) -> None:
-        inks, report, units = theme.inks, self.store.report, self.store.units
-        auw, weighed = report.value("mass.auw"), report.value("mass.weighed") or 0.0
-        if auw is None:
-            return
-        ceiling, reserve = self.store.design.brief.ceiling, report.value("mass.reserve") or 0.0
-        write(p, area.left(), area.top() + 10, "Total", 13, bold=True)
-        mark = "stop" if auw > ceiling else ("look" if auw + reserve > ceiling else "settled")
-        state_mark(p, area.left() + 52, area.top() + 6, mark)
-        against = with_unit(ceiling, "mass", units)
-        words = f"{shown(auw, 'mass', units)} + reserve {shown(reserve, 'mass', units)} against {against}"
-        write(p, area.left() + 66, area.top() + 10, words, LABEL, inks.soft)
-        end = 1.06 * max(ceiling, auw + reserve)
-        scale = area.width() / end
-        y = area.top() + 34
-        p.setPen(pen(inks.ink, 1))
-        p.setBrush(inks.hair)
-        p.drawRect(QRectF(area.left(), y, weighed * scale, 18))
-        p.setBrush(Qt.BrushStyle.NoBrush)
-        estimate = QRectF(area.left() + weighed * scale, y, (auw - weighed) * scale, 18)
-        hatch(p, estimate, inks.soft)
-        p.setPen(pen(inks.ink, 1, Qt.PenStyle.DashLine))
-        p.drawRect(estimate)
-        grow = QRectF(area.left() + auw * scale, y, reserve * scale, 18)
-        hatch(p, grow, inks.live, rising=False)
-        p.setPen(pen(inks.live, 1, Qt.PenStyle.DashLine))
-        p.drawRect(grow)
-        for start, width, label in ((0.0, weighed, "weighed"), (weighed, auw - weighed, "estimate")):
-            text = f"{label} {shown(width, 'mass', units)}"
-            if width * scale > width_of(text, LABEL) + 10:
-                write(
-                    p,
-                    area.left() + start * scale + 5,
-                    y + 13,
-                    fit(text, width * scale, LABEL),
-                    LABEL,
-                    halo=label == "estimate",
-                )
-        x = area.left() + ceiling * scale
-        line(p, x, y - 10, x, y + 22, inks.stop, 2)
-        write(
-            p,
-            min(x + 3, area.right() - 40),
-            y - 4,
-            with_unit(ceiling, "mass", units),
-            LABEL,
-            inks.stop,
-            True,
-            halo=True,
-        )
-        factor = units["mass"].factor
-        ruler(
-            p, QRectF(area.left(), y + 20, area.width(), 20), 0.0, end * factor, nice_step(end * factor, 8), box=False
-        )

@@ -7,10 +7,21 @@ from typing import Protocol
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
-from ridgeline.desk.paint import hatch, heading, line, pen, write
+from ridgeline.desk.paint import (
+    fit,
+    hatch,
+    heading,
+    line,
+    nice_step,
+    pen,
+    ruler,
+    state_mark,
+    width_of,
+    write,
+)
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.units import shown
+from ridgeline.units import shown, with_unit
 
 GROUP_NAMES = {"adhesive": "Glue and tape", "radio": "Radio, servos", "gear": "Landing gear"}
 _TOTAL = 84
@@ -72,3 +83,57 @@ def draw_budget(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
         total = shown(weighed + estimated, "mass", units)
         write(p, area.right() - 62, y + 8, total, VALUE, colour, bold=True, align="right")
         write(p, area.right() - 58, y + 8, "of", LABEL, inks.soft)
+
+
+def draw_total(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
+    inks, report, units = theme.inks, sheet.store.report, sheet.store.units
+    auw, weighed = report.value("mass.auw"), report.value("mass.weighed") or 0.0
+    if auw is None:
+        return
+    ceiling, reserve = sheet.store.design.brief.ceiling, report.value("mass.reserve") or 0.0
+    write(p, area.left(), area.top() + 10, "Total", 13, bold=True)
+    mark = "stop" if auw > ceiling else ("look" if auw + reserve > ceiling else "settled")
+    state_mark(p, area.left() + 52, area.top() + 6, mark)
+    against = with_unit(ceiling, "mass", units)
+    words = f"{shown(auw, 'mass', units)} + reserve {shown(reserve, 'mass', units)} against {against}"
+    write(p, area.left() + 66, area.top() + 10, words, LABEL, inks.soft)
+    end = 1.06 * max(ceiling, auw + reserve)
+    scale = area.width() / end
+    y = area.top() + 34
+    p.setPen(pen(inks.ink, 1))
+    p.setBrush(inks.hair)
+    p.drawRect(QRectF(area.left(), y, weighed * scale, 18))
+    p.setBrush(Qt.BrushStyle.NoBrush)
+    estimate = QRectF(area.left() + weighed * scale, y, (auw - weighed) * scale, 18)
+    hatch(p, estimate, inks.soft)
+    p.setPen(pen(inks.ink, 1, Qt.PenStyle.DashLine))
+    p.drawRect(estimate)
+    grow = QRectF(area.left() + auw * scale, y, reserve * scale, 18)
+    hatch(p, grow, inks.live, rising=False)
+    p.setPen(pen(inks.live, 1, Qt.PenStyle.DashLine))
+    p.drawRect(grow)
+    for start, width, label in ((0.0, weighed, "weighed"), (weighed, auw - weighed, "estimate")):
+        text = f"{label} {shown(width, 'mass', units)}"
+        if width * scale > width_of(text, LABEL) + 10:
+            write(
+                p,
+                area.left() + start * scale + 5,
+                y + 13,
+                fit(text, width * scale, LABEL),
+                LABEL,
+                halo=label == "estimate",
+            )
+    x = area.left() + ceiling * scale
+    line(p, x, y - 10, x, y + 22, inks.stop, 2)
+    write(
+        p,
+        min(x + 3, area.right() - 40),
+        y - 4,
+        with_unit(ceiling, "mass", units),
+        LABEL,
+        inks.stop,
+        True,
+        halo=True,
+    )
+    factor = units["mass"].factor
+    ruler(p, QRectF(area.left(), y + 20, area.width(), 20), 0.0, end * factor, nice_step(end * factor, 8), box=False)
