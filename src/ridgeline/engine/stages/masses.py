@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.brief import Brief
 from ridgeline.design.parts import Item
@@ -12,7 +14,7 @@ from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.weights.estimates import Extent, extents_of
-from ridgeline.engine.weights.items import ItemArrays, item_arrays
+from ridgeline.engine.weights.items import GROUPS, ItemArrays, item_arrays
 from ridgeline.engine.weights.rollup import MassState, roll_up
 
 #: Less than this aboard is nothing aboard, kg: a gram is what a kitchen scale tells apart.
@@ -58,11 +60,12 @@ def masses(
     if items.mass.sum() <= LEAST_MASS:
         return Outcome(Masses(None, items, {}, 0.0, 0.0), (ceiling, *(absent(key, NO_MASS) for key in keys)))
     state = roll_up(items.mass, items.place, items.sigma, items.sigma_place, items.batch)
-    groups: dict[str, float] = {}
-    for part, mass in zip(parts, items.mass, strict=True):
-        groups[part.group] = groups.get(part.group, 0.0) + float(mass)
-    growing = [part.group in ("airframe", "adhesive") or part.basis == "adhesive" for part in parts]
-    open_mass = float(sum(m for m, g, w in zip(items.mass, growing, items.weighed, strict=True) if g and not w))
+    sums = np.bincount(items.group, weights=items.mass, minlength=len(GROUPS))
+    present = np.bincount(items.group, minlength=len(GROUPS)) > 0
+    # In the order in which the items first name them.
+    order = sorted(np.flatnonzero(present), key=lambda k: int(np.argmax(items.group == k)))
+    groups = {GROUPS[k]: float(sums[k]) for k in order}
+    open_mass = float(items.mass[items.growing & ~items.weighed].sum())
     weighed = float(items.mass[items.weighed].sum())
     result = Masses(state, items, groups, RESERVE_SHARE * open_mass, weighed)
     return Outcome(result, (ceiling, *_mass_figures(result, parts, state, open_mass)))

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from itertools import chain
+from typing import get_args
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ridgeline.design.parts import Item
+from ridgeline.design.parts import Group, Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.weights.estimates import Extent, mass_of
 
 Array = NDArray[np.float64]
+GROUPS: tuple[str, ...] = get_args(Group)
 
 #: One-sigma share of an estimate by how it was come by (handbook of the trade, §5).
 ESTIMATE_SIGMA = {"library": 0.03, "stock": 0.03, "sheet": 0.07, "print": 0.10, "adhesive": 0.30}
@@ -25,7 +27,10 @@ WEIGHED_SHARE = 0.002
 
 @dataclass(frozen=True)
 class ItemArrays:
-    """Items as arrays of shape (n,): masses of all pieces of each, bands, places (n, 3), batches."""
+    """Items as arrays of shape (n,): masses of all pieces of each, bands, places (n, 3), batches.
+
+    ``group`` indexes `GROUPS`; ``growing`` marks what usually gains: board, glue and leads.
+    """
 
     mass: Array
     estimate: Array
@@ -34,6 +39,8 @@ class ItemArrays:
     sigma_place: Array
     batch: NDArray[np.int64]
     weighed: NDArray[np.bool_]
+    group: NDArray[np.int64]
+    growing: NDArray[np.bool_]
 
 
 def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None = None) -> float:
@@ -65,9 +72,8 @@ def sigma_of(item: Item, power: PowerTrain | None) -> float:
     return abs(ESTIMATE_SIGMA[item.basis] * item.count * estimate_of(item, power))
 
 
-@lru_cache(maxsize=8192)
 def _row(item: Item, estimate: float) -> tuple[float, ...]:
-    """Give one item as a row; items are frozen, so an unchanged one is never read twice."""
+    """Give one item as a row."""
     mass = item.count * (item.weighed if item.weighed is not None else estimate)
     if item.weighed is not None:
         sigma, batch = sigma_of(item, None), -1
@@ -84,14 +90,35 @@ def _row(item: Item, estimate: float) -> tuple[float, ...]:
         item.place_sigma,
         batch,
         item.weighed is not None,
+        GROUPS.index(item.group),
+        item.group in ("airframe", "adhesive") or item.basis == "adhesive",
     )
+
+
+#: Rows by the identity of their item: items are frozen, and an edit leaves the others the same objects.
+_ROWS: dict[int, tuple[Item, tuple[float, ...]]] = {}
+_MOST_ROWS, _COLUMNS = 16384, 11
+
+
+def _kept_row(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None) -> tuple[float, ...]:
+    """Give one item as a row; one whose mass hangs on nothing else is never read twice."""
+    kept = _ROWS.get(id(item))
+    if kept is not None and kept[0] is item:
+        return kept[1]
+    row = _row(item, estimate_of(item, power, extents))
+    if item.component is None and item.build is None:
+        if len(_ROWS) >= _MOST_ROWS:
+            _ROWS.clear()
+        _ROWS[id(item)] = (item, row)
+    return row
 
 
 def item_arrays(
     parts: tuple[Item, ...], power: PowerTrain | None, extents: dict[str, Extent] | None = None
 ) -> ItemArrays:
     """Turn the items into arrays; a mirrored item balances itself across the centre line."""
-    rows = np.array([_row(item, estimate_of(item, power, extents)) for item in parts], float).reshape(-1, 9)
+    kept = [_kept_row(item, power, extents) for item in parts]
+    rows = np.fromiter(chain.from_iterable(kept), float, _COLUMNS * len(kept)).reshape(-1, _COLUMNS)
     return ItemArrays(
         mass=rows[:, 0],
         estimate=rows[:, 1],
@@ -100,4 +127,6 @@ def item_arrays(
         sigma_place=rows[:, 6],
         batch=rows[:, 7].astype(np.int64),
         weighed=rows[:, 8].astype(bool),
+        group=rows[:, 9].astype(np.int64),
+        growing=rows[:, 10].astype(bool),
     )
