@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from ridgeline.design.base import Node, measure
+from ridgeline.design.base import Node, Sets, measure, sets
 
 Role = Literal["wing", "stabiliser", "fin", "v_tail", "foreplane"]
 SectionForm = Literal[
@@ -85,6 +85,7 @@ class Surface(Node):
     warp_port: float = measure("length", "measured: tip trailing edge too low, port", 0.0, low=-0.2, high=0.2)
     stations: tuple[Station, ...] = Field(min_length=2, max_length=60)
     controls: tuple[ControlSurface, ...] = Field((), max_length=20)
+    sets: Sets = sets()
 
     @model_validator(mode="after")
     def _profile_is_there(self) -> Surface:
@@ -121,6 +122,7 @@ class Body(Node):
     y: float = measure("length", "to starboard of the centre line", 0.0, low=-3.0, high=3.0)
     rounding: float = measure("fraction", "0 a box, 1 an ellipse", 0.0, low=0.0, high=1.0)
     stations: tuple[BodyStation, ...] = Field(min_length=2, max_length=60)
+    sets: Sets = sets()
 
     @model_validator(mode="after")
     def _stations_in_order(self) -> Body:
@@ -139,3 +141,4 @@ class Wheel(Node):
     y: float = measure("length", "to starboard", 0.0, low=-3.0, high=3.0)
     z: float = measure("length", "axle height", low=-3.0, high=3.0)
     diameter: float = measure("length", "over the tyre", above=0.0, high=0.5)
+    sets: Sets = sets()

@@ -8,6 +8,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ridgeline.units import STORED_UNIT
 
+#: Names of the sets (configurations) a part flies in; every one when empty.
+Sets = tuple[str, ...]
+
 
 class Node(BaseModel):
     """Base of every document node."""
@@ -30,3 +33,8 @@ def measure(
     """
     extra: dict[str, Any] = {"quantity": quantity, "unit": STORED_UNIT[quantity]}
     return Field(default, gt=above, ge=low, le=high, description=about, json_schema_extra=extra)
+
+
+def sets() -> Any:
+    """Declare which sets a part flies in."""
+    return Field((), max_length=12, description="sets it flies in; every one when left out")

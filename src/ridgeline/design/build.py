@@ -31,5 +31,8 @@ class Build(Node):
     perimeters: float = measure("ratio", "print: lines in the wall", 1.0, low=0.0, high=20.0)
     infill: float = measure("fraction", "print: share of the inside that is filled", 0.0, low=0.0, high=1.0)
     ribs: float = measure("fraction", "print: ribs and webs over the shell", 0.15, low=0.0, high=3.0)
+    known: float | None = measure(
+        "fraction", "one-sigma error of the estimate, once learnt; by its kind when left out", None, low=0.0, high=1.0
+    )
     share: float = measure("fraction", "that is there after cut-outs; over one for overlaps", 1.0, low=0.0, high=5.0)
     extent: float = measure("area", "area m², or length m, where it follows nothing", 0.0, low=0.0, high=100.0)

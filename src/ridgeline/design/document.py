@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, Literal
 
-from pydantic import Field, ValidationError
+from pydantic import Field, ValidationError, model_validator
 
 from ridgeline.design.airframe import Body, Surface, Wheel
-from ridgeline.design.base import Node
+from ridgeline.design.base import Node, Sets
 from ridgeline.design.brief import Brief
 from ridgeline.design.migrations import from_version_1
 from ridgeline.design.parts import Allowances, Item
@@ -20,6 +20,16 @@ FORMAT_VERSION = 2
 
 #: ``MIGRATIONS[n]`` turns the plain data of version ``n`` into that of version ``n + 1``.
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1}
+
+
+class Aside(Node):
+    """Parts that lie on the shelf while another set is fitted."""
+
+    surfaces: tuple[Surface, ...] = Field((), max_length=80)
+    bodies: tuple[Body, ...] = Field((), max_length=40)
+    wheels: tuple[Wheel, ...] = Field((), max_length=40)
+    parts: tuple[Item, ...] = Field((), max_length=5000)
+    power: tuple[PowerTrain, ...] = Field((), max_length=12)
 
 
 class Design(Node):
@@ -38,6 +48,29 @@ class Design(Node):
     allowances: Allowances = Allowances()
     power: PowerTrain | None = None
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")
+    configurations: Sets = Field((), max_length=12, description="sets this airframe flies in, by name")
+    fitted: str = Field("", description="the set that is fitted now")
+    aside: Aside = Aside()
+
+    @model_validator(mode="after")
+    def _sets_agree(self) -> Design:
+        names = set(self.configurations)
+        if len(names) < len(self.configurations):
+            raise ValueError("sets of different names")
+        if bool(self.fitted) != bool(names) or (names and self.fitted not in names):
+            raise ValueError(f"“{self.fitted}” to be one of the sets: {', '.join(self.configurations) or 'none'}")
+        kinds = ("surfaces", "bodies", "wheels", "parts")
+        on_it: list[Any] = [part for kind in kinds for part in getattr(self, kind)]
+        aside: list[Any] = [part for kind in (*kinds, "power") for part in getattr(self.aside, kind)]
+        if self.power is not None:
+            on_it.append(self.power)
+        for part in on_it:
+            if part.sets and not (self.fitted in part.sets and names.issuperset(part.sets)):
+                raise ValueError(f"what is fitted to fly in the set “{self.fitted}”, and in no unknown one")
+        for part in aside:
+            if not part.sets or self.fitted in part.sets or not names.issuperset(part.sets):
+                raise ValueError(f"what lies aside to fly in another set than “{self.fitted}”, and in a known one")
+        return self
 
 
 def from_plain(data: Any, *, source: str = "design") -> Design:

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from ridgeline.design.base import Node, measure
+from ridgeline.design.base import Node, Sets, measure, sets
 from ridgeline.design.build import Build
 
 Group = Literal["airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast"]
@@ -15,12 +15,22 @@ Basis = Literal["library", "sheet", "print", "adhesive", "stock"]
 Component = Literal["motor", "esc", "pack", "propeller"]
 
 
+class Size(Node):
+    """Extent of an item along the axes, all of it evenly filled."""
+
+    length: float = measure("length", "fore and aft", 0.0, low=0.0, high=10.0)
+    width: float = measure("length", "side to side, of one piece", 0.0, low=0.0, high=10.0)
+    height: float = measure("length", "up and down", 0.0, low=0.0, high=3.0)
+
+
 class Rail(Node):
-    """The room an item can slide in, fore and aft."""
+    """The bay an item can slide in, fore and aft. Nothing else goes there."""
 
     front: float = measure("length", "front end of the room, behind the datum", low=-2.0, high=10.0)
     back: float = measure("length", "back end of the room, behind the datum", low=-2.0, high=10.0)
     item_length: float = measure("length", "length of the item on the rail", above=0.0, high=1.0)
+    width: float = measure("length", "clear width of the bay; 0 where it was not measured", 0.0, low=0.0, high=1.0)
+    height: float = measure("length", "clear height of the bay; 0 where it was not measured", 0.0, low=0.0, high=1.0)
 
     @model_validator(mode="after")
     def _holds_the_item(self) -> Rail:
@@ -48,11 +58,15 @@ class Item(Node):
     estimate: float | None = measure(
         "mass", "estimated mass of one piece; negative for what is cut out", None, low=-20.0, high=20.0
     )
-    weighed: float | None = measure("mass", "weighed mass of one piece", None, low=0.0, high=20.0)
+    weighed: float | None = measure(
+        "mass", "weighed mass of one piece; negative for what was cut out and weighed", None, low=-20.0, high=20.0
+    )
     place_sigma: float = measure("length", "how well its place is known, one sigma", 0.004, low=0.0, high=0.5)
     component: Component | None = Field(None, description="takes its estimate from the power train")
     rail: Rail | None = None
     build: Build | None = Field(None, description="takes its estimate from the geometry")
+    size: Size | None = Field(None, description="extent, where it matters for the inertia")
+    sets: Sets = sets()
 
     @model_validator(mode="after")
     def _has_a_mass(self) -> Item:

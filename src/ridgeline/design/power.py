@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from ridgeline.design.base import Node, measure
+from ridgeline.design.base import Node, Sets, measure, sets
 
 PropFamily = Literal["slow_fly", "thin_electric", "wood", "folding"]
 
@@ -24,6 +24,8 @@ class Motor(Node):
     max_cells: int = Field(3, ge=1, le=14)
     diameter: float = measure("length", "of the can", 0.028, above=0.0, high=0.2)
     length: float = measure("length", "of the can", 0.026, above=0.0, high=0.2)
+    shaft: float = measure("length", "diameter of the shaft; 0 where not known", 0.0, low=0.0, high=0.03)
+    bolt_circle: float = measure("length", "of the mounting holes; 0 where not known", 0.0, low=0.0, high=0.2)
 
 
 class SpeedController(Node):
@@ -46,6 +48,8 @@ class Pack(Node):
     c_rating: float = measure("ratio", "claimed discharge over capacity, 1/h", 30.0, above=0.0, high=300.0)
     mass: float = measure("mass", "with leads", above=0.0, high=5.0)
     length: float = measure("length", "longest side", 0.1, above=0.0, high=0.5)
+    width: float = measure("length", "middle side; 0 where not known", 0.0, low=0.0, high=0.3)
+    height: float = measure("length", "shortest side; 0 where not known", 0.0, low=0.0, high=0.3)
 
 
 class Propeller(Node):
@@ -57,6 +61,7 @@ class Propeller(Node):
     pitch: float = measure("length", "advance in one turn without slip", above=0.0, high=1.0)
     blades: int = Field(2, ge=2, le=4)
     mass: float = measure("mass", "one propeller", above=0.0, high=0.5)
+    bore: float = measure("length", "hole through the hub; 0 where not known", 0.0, low=0.0, high=0.03)
 
 
 class Mount(Node):
@@ -87,6 +92,7 @@ class PowerTrain(Node):
     propeller: Propeller
     mounts: tuple[Mount, ...] = Field((Mount(),), min_length=1, max_length=4)
     lead_resistance: float = measure("resistance", "leads and connectors", 0.004, low=0.0, high=1.0)
+    sets: Sets = sets()
 
     @model_validator(mode="after")
     def _few_enough(self) -> PowerTrain:

@@ -14,7 +14,7 @@ from ridgeline.desk.paint import fit, heading, line, state_mark, wrap, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
 from ridgeline.desk.title_block import MARGIN_WIDTH
-from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.advice.cautions import CAUTIONS
 from ridgeline.engine.figures import Finding
@@ -37,6 +37,9 @@ class Dimension:
     unit: str = ""
     hint: str = ""
     changes: Callable[[float], list[Change]] | None = None
+    #: For a row chosen from a list: (value, words) each, with ``read`` giving the present value.
+    choices: tuple[tuple[str, str], ...] = ()
+    choose: Callable[[str], None] | None = None
 
 
 @dataclass(frozen=True)
@@ -227,6 +230,11 @@ class Ghost(QWidget):
             y += 20
 
 
+def _kept(row: Dimension) -> tuple[object, ...]:
+    """Return what makes a row the same row: its widget can stay."""
+    return row.label, row.path, row.choices, row.hint
+
+
 class Dimensions(QWidget):
     """The dimensions of what is selected, typed in place."""
 
@@ -236,11 +244,12 @@ class Dimensions(QWidget):
         self._selection = Selection("", ())
         self._pitch = ROW
         self.fields: dict[str, PathField] = {}
+        self.words: dict[str, WordButton] = {}
         store.changed.connect(self.update)
 
     def show_selection(self, selection: Selection) -> None:
         """Show the rows of a selection; its fields are kept when only values changed."""
-        same = [(row.label, row.path) for row in selection.rows] == [(r.label, r.path) for r in self._selection.rows]
+        same = [_kept(row) for row in selection.rows] == [_kept(row) for row in self._selection.rows]
         self._selection = selection
         self._pitch = HINTED_ROW if any(row.hint for row in selection.rows) else ROW
         if not same:
@@ -248,13 +257,25 @@ class Dimensions(QWidget):
                 self._store.changed.disconnect(field.refresh)
                 field.hide()
                 field.deleteLater()
-            self.fields = {}
+            for word in self.words.values():
+                word.hide()
+                word.deleteLater()
+            self.fields, self.words = {}, {}
             for index, row in enumerate(selection.rows):
+                if row.choose is not None and row.read is not None:
+                    word = WordButton(self, row.label, row.choices, row.read, row.choose, widest=176)
+                    word.show()
+                    self.words[row.label] = word
                 if row.path:
                     field = PathField(self, self._store, row.path, row.label, changes=row.changes)
                     field.setGeometry(196, 32 + index * self._pitch, 72, 20)
                     field.show()
                     self.fields[row.path] = field
+        for index, row in enumerate(selection.rows):
+            if row.label in self.words:
+                word = self.words[row.label]
+                word.refresh()
+                word.move(272 - word.width(), 33 + index * self._pitch)
         self.setFixedHeight(34 + self._pitch * len(selection.rows) + 8 if selection.rows else 0)
         self.setVisible(bool(selection.rows))
         self.update()
@@ -276,7 +297,7 @@ class Dimensions(QWidget):
                 except ValueError:
                     quantity = None
                 unit = units[quantity].symbol if quantity else ""
-            if row.read is not None:
+            if row.read is not None and row.choose is None:
                 write(p, 267, y, row.read(), VALUE, align="right")
             write(p, 276, y, unit, LABEL, inks.soft)
 

@@ -37,6 +37,7 @@ from ridgeline.desk.title_block import MARGIN_WIDTH, TitleBlock
 from ridgeline.desk.trail import STOPS, WIDTH, Trail
 from ridgeline.desk.widgets.buttons import TextButton
 from ridgeline.desk.widgets.command_line import CommandLine
+from ridgeline.desk.widgets.set_strip import SetStrip
 from ridgeline.desk.working import WorkingPanel
 from ridgeline.errors import DesignError
 from ridgeline.files import choices, desk_memory
@@ -74,6 +75,7 @@ class TopBar(QWidget):
         self.command = CommandLine(self, window)
         self.undo = TextButton(self, "Undo")
         self.redo = TextButton(self, "Redo")
+        self.sets = SetStrip(self, window.store)
         self._told: tuple[object, ...] = ()
         self.undo.clicked.connect(window.store.undo)
         self.redo.clicked.connect(window.store.redo)
@@ -82,7 +84,7 @@ class TopBar(QWidget):
     def refresh(self) -> None:
         """Show what undo and redo would do."""
         history = self._window.store.history
-        told = (history.undo_label, history.redo_label, self.width())
+        told = (history.undo_label, history.redo_label, self.width(), self.sets.used)
         if told == self._told:
             return
         self._told = told
@@ -99,7 +101,10 @@ class TopBar(QWidget):
         self.undo.setGeometry(left + 11, 3, first, 22)
         self.redo.setGeometry(left + 15 + first, 3, min(self.redo.sizeHint().width(), MARGIN_WIDTH - first - 100), 22)
         self.menus.setGeometry(WIDTH + 4, 0, 260, BAR)
-        self.command.setGeometry(max(left - 300, WIDTH + 270), 3, min(288, left - WIDTH - 280), 22)
+        wide = max(min(288, left - WIDTH - 280 - (190 if self.sets.used else 0)), 120)
+        self.command.setGeometry(left - 12 - wide, 3, wide, 22)
+        start = WIDTH + 270
+        self.sets.setGeometry(start, 0, max(left - 12 - wide - 16 - start, 0), BAR)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

@@ -78,6 +78,8 @@ REGISTER: dict[str, Entry] = {
     "trim.reflex": Entry("Reflex", "length", "elevon trailing edges up in cruise"),
     "trim.reflex_sheets": Entry("Reflex in sheets", "ratio", "the same over the sheet's thickness"),
     "trim.thrust_elevator": Entry("Elevator for full throttle", "angle", "holds the nose when the throttle opens"),
+    "balance.hang_depth": Entry("Balance point under the marks", "length", "held on the fingertips under the wing"),
+    "balance.hang_per_degree": Entry("Off balance for one degree", "length", "how sharply it hangs at the marks"),
     "balance.mark": Entry("Balance mark", "length", "behind the leading edge where the marks stand"),
     "trim.aileron": Entry("Aileron held", "angle", "for balance sideways and unlike twist, starboard up positive"),
     "speed.stall_45": Entry("Stall in a 45° turn", "speed", "level turn, power off"),

@@ -18,6 +18,9 @@ from ridgeline.desk.paint import (
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 
+#: Less than this under the fingers and it does not rest, m.
+_LEAST_DEPTH = 0.002
+
 
 def _title(p: QPainter, sheet: Sheet, rect: QRectF, words: str, aside: str) -> None:
     write(p, rect.left(), rect.top() + 12, words, VALUE, bold=True)
@@ -109,5 +112,15 @@ def draw_balance_marks(p: QPainter, sheet: Sheet, rect: QRectF) -> None:
     dimension(p, middle - 34, middle + 34, row + 18, sheet.length(apart), witness=(row, row))
     line(p, rect.right() - 56, edge, rect.right() - 56, row, inks.live)
     write(p, rect.right() - 50, row + 4, sheet.length(abs(from_root)), VALUE, inks.live, True)
-    words = fit("support it here: the nose dips slightly", rect.width(), LABEL)
-    write(p, rect.left(), rect.bottom() - 2, words, LABEL, inks.soft)
+    write(p, rect.left(), rect.bottom() - 2, fit(_hang_words(sheet), rect.width(), LABEL), LABEL, inks.soft)
+
+
+def _hang_words(sheet: Sheet) -> str:
+    """Say how the model should hang from the marks."""
+    depth, per_degree = (sheet.store.report.value(f"balance.{key}") for key in ("hang_depth", "hang_per_degree"))
+    if depth is None or per_degree is None:
+        return "support it here: it should lie level"
+    unit = sheet.store.units["length"].symbol
+    if depth < _LEAST_DEPTH:
+        return "turn it over and hold it here: upright it tips"
+    return f"it should hang level; {sheet.length(per_degree, 1)} {unit} off tips it 1°"

@@ -31,6 +31,7 @@ WEIGHTS_LEAVES = (
     ("weights.save", "Save"),
     ("weights.weigh", "Weigh"),
     ("weights.finish", "Finish"),
+    ("weights.sets", "Sets"),
 )
 #: The leaves of the Balance: the chord, every pack in its bay, every lever.
 BALANCE_LEAVES = (("balance", "Chord"), ("balance.packs", "Packs"), ("balance.levers", "Levers"))

@@ -25,6 +25,7 @@ from ridgeline.desk.paint import (
     ticks,
     write,
 )
+from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.power_chain import CHAIN_HEIGHT, CHAIN_TOP, LINKS, NAMES, draw_chain, each_link
 from ridgeline.desk.sheets.power_target import draw_target
@@ -119,6 +120,7 @@ class PowerSheet(Sheet):
                 Dimension("Disc behind the datum", "power.mounts[0].x"),
                 Dimension("Thrust line over datum", "power.mounts[0].z"),
             ]
+        fields += flies_row(self.store, "power")
         return Selection(
             f"{NAMES.get(link, 'Motor').lower() if link != 'esc' else 'ESC'}, {getattr(train, link).name}",
             tuple(fields),

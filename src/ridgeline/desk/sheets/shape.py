@@ -27,6 +27,7 @@ from ridgeline.desk.paint import (
     wrap,
     write,
 )
+from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
 from ridgeline.desk.sheets.shape_dimensions import other_selection
 from ridgeline.desk.sheets.shape_grips import Grip, Key, grips_of, is_upright
@@ -147,6 +148,7 @@ class ShapeSheet(Sheet):
         ]
         if not surface.mirrored or surface.y:
             rows.insert(6, Dimension("Root to starboard", f"{base}.y"))
+        rows += flies_row(self.store, base)
         return Selection(f"{surface.name}, station {j + 1}, {place}", tuple(rows))
 
     def add_station(self) -> None:

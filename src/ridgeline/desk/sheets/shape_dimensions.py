@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ridgeline.desk.margin import Dimension, Selection
+from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.store import Store
 
 _MOUNT = (
@@ -36,10 +37,12 @@ def other_selection(store: Store) -> Selection | None:
             base = text.partition(".")[0]
             rows = [Dimension(words, f"{text}.{field}") for words, field in _SECTION]
             rows += [Dimension("Rounding, 0 box", f"{base}.rounding"), Dimension("Body to starboard", f"{base}.y")]
+            rows += flies_row(store, base)
             return Selection(f"{body.name}, section {number + 1}", tuple(rows))
     if text.startswith("wheels[") and _index(text, "wheels") < len(design.wheels):
         wheel = design.wheels[_index(text, "wheels")]
-        return Selection(wheel.name, tuple(Dimension(words, f"{text}.{field}") for words, field in _WHEEL))
+        rows = [Dimension(words, f"{text}.{field}") for words, field in _WHEEL]
+        return Selection(wheel.name, (*rows, *flies_row(store, text)))
     if text.startswith("power.mounts[") and design.power is not None:
         number = _index(text, "power.mounts")
         if number < len(design.power.mounts):

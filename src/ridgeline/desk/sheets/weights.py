@@ -16,6 +16,7 @@ from ridgeline.desk.item_table import COLUMNS, ItemTable
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
     cg_mark,
+    fit,
     line,
     nice_step,
     pen,
@@ -24,6 +25,8 @@ from ridgeline.desk.paint import (
     width_of,
     write,
 )
+from ridgeline.desk.recipe_rows import recipe_rows
+from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
 from ridgeline.desk.sheets.weights_budget import GROUP_NAMES as _GROUP_NAMES
 from ridgeline.desk.sheets.weights_budget import budget_row, budget_total, draw_budget, draw_total
@@ -32,29 +35,16 @@ from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.advice.balance_rules import rail_reach
 from ridgeline.engine.figures import BAND
+from ridgeline.engine.weights.places import settle
 from ridgeline.units import shown, with_unit
 
 _TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
-#: What a recipe lets be typed, by its kind.
-BUILD_FIELDS = {
-    "sheet": (("Mass per area", "areal"), ("Layers", "layers"), ("Papers peeled", "peeled"), ("Share there", "share")),
-    "covering": (("Mass per area", "areal"), ("Coats", "layers"), ("Share covered", "share")),
-    "length": (("Mass per length", "linear"), ("Side by side", "layers"), ("Share of the length", "share")),
-    "print": (
-        ("Printed density", "density"),
-        ("Line width", "line_width"),
-        ("Perimeters", "perimeters"),
-        ("Infill", "infill"),
-        ("Ribs over shell", "ribs"),
-    ),
-}
 _GROUPS = ("airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast")
 #: Disc area per mass: 178 g draws a disc of 16 px radius.
 _DISC = 16 / math.sqrt(0.178)
-#: A lone item this near the centre line snaps to it, m.
-_SNAP = 0.006
+#: An item dragged this near a neighbour's line snaps to it, px.
+_SNAP_PX = 3.0
 
 
 class WeightsSheet(Sheet):
@@ -99,6 +89,8 @@ class WeightsSheet(Sheet):
         self.mass_side = Handle(self, "item from the side", self._drag_side, self._let_go)
         self.mass_plan = Handle(self, "item in plan", self._drag_plan, self._let_go)
         self._discs: list[tuple[float, float, float, int]] = []
+        #: What the item under the hand snapped to.
+        self.snapped = ""
         self._syncing = False
 
     def subtitle(self) -> str:
@@ -193,13 +185,14 @@ class WeightsSheet(Sheet):
                 read=lambda: shown(self._estimate(index), "mass", self.store.units),
                 unit=self.store.units["mass"].symbol,
             )
-            rows += [Dimension(words, f"{base}.build.{field}") for words, field in BUILD_FIELDS[part.build.kind]]
+        rows += recipe_rows(self.store, index)
         rows += [
             Dimension("Pieces", f"{base}.count"),
             Dimension("Centre behind the datum", f"{base}.x"),
             Dimension("Centre out" + (", each side" if part.mirrored else ""), f"{base}.y"),
             Dimension("Centre over the datum", f"{base}.z"),
             Dimension("Place known to, 1 sigma", f"{base}.place_sigma"),
+            *flies_row(self.store, base),
         ]
         return Selection(part.name, tuple(rows))
 
@@ -301,6 +294,9 @@ class WeightsSheet(Sheet):
         self.mass_side.chosen = self.mass_plan.chosen = True
 
     def _let_go(self) -> None:
+        if "bay" in self.snapped:
+            self.store.noted.emit(f"{self.snapped[0].upper()}{self.snapped[1:]}.")
+        self.snapped = ""
         self.store.seal()
         self.refresh()
 
@@ -314,20 +310,16 @@ class WeightsSheet(Sheet):
         self._move((px - view.x0) / view.scale, y=max((py - axis) / view.scale, 0.0))
 
     def _move(self, x: float, *, y: float | None = None, z: float | None = None) -> None:
-        """Move the selected item, to the millimetre; one on a rail stays on it, one near the middle goes to it."""
+        """Move the selected item; it snaps to its neighbours, stays in its own bay and out of another's."""
         index = self.chosen
         if index is None:
             return
         part = self.store.design.parts[index]
-        if part.rail is not None:
-            front, back = rail_reach(part)
-            x = min(max(x, front), back)
-        update = {"x": round(x, 3)}
-        if y is not None:
-            out = 0.0 if y < _SNAP and not part.mirrored else round(y, 3)
-            update["y"] = -out if part.y < 0 else out
-        if z is not None:
-            update["z"] = round(z, 3)
+        axes, scale = "xy" if y is not None else "xz", self._views(self._aircraft_area())[0].scale
+        wanted = (x, part.y if y is None else (-y if part.y < 0 else y), part.z if z is None else z)
+        place = settle(self.store.design.parts, index, *wanted, reach=_SNAP_PX / scale, axes=axes)
+        self.snapped = place.why
+        update = {"x": round(place.x, 4), "y": round(place.y, 4), "z": round(place.z, 4)}
         fresh = part.model_copy(update=update)
         self.store.edit([Change(f"parts[{index}]", fresh)], f"Move {part.name}", merge=f"item {index}")
 
@@ -359,7 +351,8 @@ class WeightsSheet(Sheet):
             write(
                 p, x + 5, room.top() + 10, f"CG {self.words('balance.cg_fraction')}", LABEL, inks.live, True, halo=True
             )
-            write(p, room.left(), room.bottom(), "disc area is mass", LABEL, inks.soft)
+            words = fit(self.snapped or "disc area is mass", room.width(), LABEL)
+            write(p, room.left(), room.bottom(), words, LABEL, inks.live if self.snapped else inks.soft, halo=True)
 
     def _draw_discs(self, p: QPainter, side: View, left: float, axis: float, scale: float) -> None:
         items, design = self.store.report.results["masses"].items, self.store.design

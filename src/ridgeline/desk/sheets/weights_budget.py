@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Protocol
 
 from PySide6.QtCore import QRectF, Qt
@@ -13,6 +14,8 @@ from ridgeline.desk.paint import (
     heading,
     line,
     nice_step,
+    outline,
+    path_of,
     pen,
     ruler,
     state_mark,
@@ -21,6 +24,7 @@ from ridgeline.desk.paint import (
 )
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.advice.weight_rules import finished_guess
 from ridgeline.units import shown, with_unit
 
 GROUP_NAMES = {"adhesive": "Glue and tape", "radio": "Radio, servos", "gear": "Landing gear"}
@@ -123,6 +127,7 @@ def draw_total(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
                 LABEL,
                 halo=label == "estimate",
             )
+    _draw_chance(p, sheet, area, scale, y)
     x = area.left() + ceiling * scale
     line(p, x, y - 10, x, y + 22, inks.stop, 2)
     write(
@@ -137,3 +142,29 @@ def draw_total(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
     )
     factor = units["mass"].factor
     ruler(p, QRectF(area.left(), y + 20, area.width(), 20), 0.0, end * factor, nice_step(end * factor, 8), box=False)
+
+
+def _draw_chance(p: QPainter, sheet: Budgeted, area: QRectF, scale: float, y: float) -> None:
+    """Draw where the finished weight may lie as a bell over the bar: its part under the ceiling is the chance."""
+    report, inks = sheet.store.report, theme.inks
+    auw, reserve = report.figures["mass.auw"], report.value("mass.reserve") or 0.0
+    if auw.value is None:
+        return
+    centre, sigma = finished_guess(auw.value, auw.sigma, reserve)
+    if sigma * scale < 1.5:
+        return
+    high = 20.0
+    steps = [centre + sigma * (k / 8 - 3) for k in range(49)]
+    points = [
+        (area.left() + m * scale, y - 1 - high * math.exp(-0.5 * ((m - centre) / sigma) ** 2))
+        for m in steps
+        if 0 <= m * scale <= area.width()
+    ]
+    if len(points) < 3:
+        return
+    bell = path_of([(points[0][0], y - 1), *points, (points[-1][0], y - 1)])
+    p.save()
+    p.setClipRect(QRectF(area.left(), y - high - 4, sheet.store.design.brief.ceiling * scale, high + 4))
+    p.fillPath(bell, inks.wash)
+    p.restore()
+    outline(p, path_of(points, closed=False), inks.live, 1)

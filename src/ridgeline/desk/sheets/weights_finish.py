@@ -1,32 +1,33 @@
-"""Finish: the whole model on two scales, its balance read off, and the difference spread over what was guessed."""
+"""Finish: the whole model on two or three scales, level or tilted; its balance read off, the guesses corrected."""
 
 from __future__ import annotations
 
+import math
 from functools import partial
 
 import numpy as np
-from PySide6.QtCore import QRectF, Qt
+from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.paths import Change
+from ridgeline.design.underlay import ViewName
 from ridgeline.desk.drawing import View, draw_aircraft, extent
-from ridgeline.desk.paint import cg_mark, dimension, heading, line, pen, write
+from ridgeline.desk.paint import arrow_head, cg_mark, dimension, heading, line, pen, write
 from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.buttons import LeafButton, RuledButton
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.geometry.reference import Reference
-from ridgeline.engine.weights.supports import Supported, from_supports, spread_over
+from ridgeline.engine.weights.supports import Supported, from_supports, height_from_tilt, spread_over
 from ridgeline.errors import DesignError
 from ridgeline.standins.scale import SimulatedScale
 from ridgeline.units import parse, shown, with_unit
 
-#: The simulated finished model: heavier than its estimates by this, and this much further aft, m.
-_HEAVIER, _FURTHER_AFT = 1.04, 0.004
-_SIDES = ("further aft", "further ahead")
+#: The simulated finished model: heavier than its estimates by this, further aft, to port and higher by these, m.
+_HEAVIER, _FURTHER_AFT, _TO_PORT, _HIGHER = 1.04, 0.004, 0.003, 0.005
+_WAYS = (("two", "Two scales"), ("three", "Three scales"), ("tilted", "Tilted, for the height"))
 
 
 class Pan(Entry):
@@ -38,7 +39,8 @@ class Pan(Entry):
         self.refresh()
 
     def current(self) -> str:
-        return shown(self._sheet.readings[self._index], "mass", self._sheet.store.units)
+        readings = self._sheet.readings
+        return shown(readings[self._index], "mass", self._sheet.store.units) if self._index < len(readings) else ""
 
     def accept(self, text: str) -> None:
         bare = self._sheet.store.unit_of("mass")
@@ -49,54 +51,125 @@ class Pan(Entry):
         self._sheet.update()
 
 
+class Tilt(Entry):
+    """How far nose down the model stands, typed."""
+
+    def __init__(self, sheet: WeightsFinishSheet) -> None:
+        super().__init__(sheet, "nose down by")
+        self._sheet = sheet
+        self.refresh()
+
+    def current(self) -> str:
+        return f"{math.degrees(self._sheet.tilt):.0f}°"
+
+    def accept(self, text: str) -> None:
+        value = float(parse(text, "angle", path="nose down by", bare=self._sheet.store.unit_of("angle")))
+        if not math.radians(5) <= value <= math.radians(60):
+            raise DesignError("nose down by", f"{math.degrees(value):.1f}°", "5° to 60°: less tells nothing")
+        self._sheet.tilt = value
+        self._sheet.refresh()
+
+
 class WeightsFinishSheet(Sheet):
-    """The finished model on its supports."""
+    """The finished model on its supports. Readings are kept for each way of weighing."""
 
     key, title, leaves = "weights.finish", "Weights", WEIGHTS_LEAVES
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
-        self.readings = [0.0, 0.0]
-        self.places: list[float] = []
+        self.way = "two"
+        self.tilt = math.radians(20)
+        self._readings: dict[str, list[float]] = {"two": [0.0, 0.0], "three": [0.0, 0.0, 0.0], "tilted": [0.0, 0.0]}
+        self._places: dict[str, list[tuple[float, float]]] = {}
         self._view = View("side", 0, 0, 1)
-        self.handles = [
-            Handle(self, f"support {k + 1}", partial(self._drag, k), self.update, cursor=Qt.CursorShape.SizeHorCursor)
-            for k in range(2)
-        ]
-        self.pans = [Pan(self, 0), Pan(self, 1)]
+        self.ways = [LeafButton(self, words, chosen=key == self.way) for key, words in _WAYS]
+        for button, (key, _words) in zip(self.ways, _WAYS, strict=True):
+            button.clicked.connect(lambda _=False, k=key: self.turn(k))
+        self.handles = [Handle(self, f"support {k + 1}", partial(self._drag, k), self.update) for k in range(3)]
+        self.pans = [Pan(self, k) for k in range(3)]
+        self.angle = Tilt(self)
         self.read_button = RuledButton(self, "Read the simulated scales")
         self.read_button.clicked.connect(self.read)
         self.take_button = RuledButton(self, "Spread the difference over the guesses", strong=True)
         self.take_button.clicked.connect(self.take)
 
+    @property
+    def readings(self) -> list[float]:
+        """Return what the scales show in the present way of weighing, kg."""
+        return self._readings[self.way]
+
+    @property
+    def places(self) -> list[tuple[float, float]]:
+        """Return where the supports stand, (x, y) m; the tilted model stands where the level one stood."""
+        return self._places.get("two" if self.way == "tilted" else self.way, [])
+
+    def turn(self, way: str) -> None:
+        """Weigh on two scales, on three, or tilted."""
+        self.way = way
+        for button, (key, _words) in zip(self.ways, _WAYS, strict=True):
+            button.choose(key == way)
+        for pan in self.pans[: len(self.readings)]:
+            pan.refresh()
+        self.refresh()
+
     def subtitle(self) -> str:
         return "drag the supports to where yours stand; read or type what they show"
 
-    def _default_places(self) -> list[float]:
+    def _default_places(self) -> None:
         box = extent(self.store.design, "side")
         state = self.store.report.results["masses"].state
         middle = float(state.cg[0]) if state is not None else box.center().x()
         reach = 0.18 * box.width()
-        return [max(middle - reach, box.left()), min(middle + 1.6 * reach, box.right())]
+        front, back = max(middle - reach, box.left()), min(middle + 1.6 * reach, box.right())
+        out = 0.2 * extent(self.store.design, "plan").width()
+        self._places = {"two": [(front, 0.0), (back, 0.0)], "three": [(front, -out), (front, out), (back, 0.0)]}
 
-    def _drag(self, index: int, px: float, _py: float) -> None:
+    def _drag(self, index: int, px: float, py: float) -> None:
         box = extent(self.store.design, "side")
-        x = min(max(self._view.back(px, 0)[0], box.left()), box.right())
-        other = self.places[1 - index]
-        self.places[index] = min(x, other - 0.02) if index == 0 else max(x, other + 0.02)
+        places = self.places
+        if self.way == "three":
+            y, x = self._view.back(px, py)
+            half = 0.5 * extent(self.store.design, "plan").width()
+            places[index] = (min(max(x, box.left()), box.right()), min(max(y, -half), half))
+        else:
+            x = min(max(self._view.back(px, 0)[0], box.left()), box.right())
+            other = places[1 - index][0]
+            places[index] = (min(x, other - 0.02) if index == 0 else max(x, other + 0.02), 0.0)
         self.refresh()
 
-    def read(self) -> None:
-        """Put the simulated finished model on two scales and read them once they stand still."""
+    def _true_loads(self) -> list[float] | None:
+        """Return what the simulated finished model puts on each support, kg; None where it would topple."""
         state = self.store.report.results["masses"].state
         if state is None:
+            return None
+        mass, x, y = state.mass * _HEAVIER, float(state.cg[0]) + _FURTHER_AFT, float(state.cg[1]) - _TO_PORT
+        if self.way == "tilted":
+            x -= (float(state.cg[2]) + _HIGHER - self._line_height(x)) * math.tan(self.tilt)
+        (x1, y1), (x2, y2), *more = self.places
+        if not more:
+            loads = [mass * (x2 - x) / (x2 - x1), mass * (x - x1) / (x2 - x1)]
+        else:
+            rows = np.array([[1.0, 1.0, 1.0], [x1, x2, more[0][0]], [y1, y2, more[0][1]]])
+            if np.linalg.cond(rows) > 1e8:
+                return None
+            loads = [float(v) for v in np.linalg.solve(rows, np.array([1.0, x, y]) * mass)]
+        return loads if min(loads) >= 0 else None
+
+    def _line_height(self, x: float) -> float:
+        """Return how high the line of the two supports lies at a place along the model, m."""
+        (x1, _y1), (x2, _y2) = self._places["two"]
+        z1, z2 = self._under(x1), self._under(x2)
+        return z1 + (z2 - z1) * (x - x1) / (x2 - x1)
+
+    def read(self) -> None:
+        """Put the simulated finished model on the scales and read them once they stand still."""
+        loads = self._true_loads()
+        if loads is None:
+            self.store.noted.emit("It would topple: the balance point lies outside the supports. Move them apart.")
             return
-        mass, x = state.mass * _HEAVIER, float(state.cg[0]) + _FURTHER_AFT
-        front, back = self.places
-        loads = (mass * (back - x) / (back - front), mass * (x - front) / (back - front))
         for k, load in enumerate(loads):
             scale = SimulatedScale(seed=k + 1)
-            scale.put_on(max(load, 0.0))
+            scale.put_on(load)
             while not (reading := scale.read()).steady:
                 pass
             self.readings[k] = max(reading.mass, 0.0)
@@ -107,17 +180,31 @@ class WeightsFinishSheet(Sheet):
     def found(self) -> Supported | None:
         """Return what the readings say, None while they say nothing."""
         try:
-            return from_supports(self.readings, [(x, 0.0) for x in self.places])
+            return from_supports(self.readings, self.places)
         except ValueError:
             return None
+
+    @property
+    def weighed_height(self) -> tuple[float, float] | None:
+        """Return the balance point's height over the datum and its error, m, once weighed level and tilted."""
+        try:
+            level = from_supports(self._readings["two"], self._places["two"])
+            tilted = from_supports(self._readings["tilted"], self._places["two"])
+            over, error = height_from_tilt(level, tilted, self.tilt)
+        except (ValueError, KeyError):
+            return None
+        return self._line_height(float(level.cg[0])) + over, error
 
     def take(self) -> None:
         """Make the items sum to what was weighed: only what is guessed moves, the least sure the most."""
         found, items = self.found, self.store.report.results["masses"].items
+        if self.way == "tilted":
+            self.store.noted.emit("The height is for comparison: correct the items' places by hand, or weigh more.")
+            return
         if found is None:
             self.store.noted.emit("The scales show nothing yet: read them, or type what yours show.")
             return
-        fresh = spread_over(items, found.mass, float(found.cg[0]))
+        fresh = spread_over(items, found.mass, float(found.cg[0]), float(found.cg[1]) if self.way == "three" else None)
         changes = []
         for index, (part, old, new) in enumerate(zip(self.store.design.parts, items.mass, fresh, strict=True)):
             if abs(new - old) > 1e-9:
@@ -130,80 +217,142 @@ class WeightsFinishSheet(Sheet):
         self.store.edit(changes, "Spread the weighed difference")
 
     def arrange(self) -> None:
-        if not self.places:
-            self.places = self._default_places()
-        box = extent(self.store.design, "side")
-        room = QRectF(PAD + 30, 80, self.width() - 2 * PAD - 60, 0.46 * self.height())
+        if not self._places:
+            self._default_places()
+        kind: ViewName = "plan" if self.way == "three" else "side"
+        box = extent(self.store.design, kind)
+        room = QRectF(PAD + 60, 84, self.width() - 2 * PAD - 120, 0.46 * self.height())
         scale = min(room.width() / box.width(), room.height() / box.height())
         self.scale = scale
-        x0 = room.center().x() - box.center().x() * scale
-        self._view = View("side", x0, room.center().y() - box.center().y() * scale, scale)
-        floor = self._floor
+        x0, y0 = room.center().x() - box.center().x() * scale, room.center().y() - box.center().y() * scale
+        self._view = View(kind, x0, y0, scale)
         for k, handle in enumerate(self.handles):
-            x = self._view.at((self.places[k], 0, 0))[0]
-            handle.place(x, floor - 6)
-            self.pans[k].setGeometry(int(x - 36), int(floor + 20), 60, 20)
-            self.pans[k].show()
+            there = k < len(self.places)
+            handle.setVisible(there)
+            self.pans[k].setVisible(there)
+            if there:
+                x, y = self._support(k)
+                handle.place(x, y)
+                px, py = self._pan_at(k)
+                self.pans[k].setGeometry(int(px - 36), int(py + 6), 60, 20)
+        x = PAD
+        for way in self.ways:
+            way.move(int(x), 34)
+            x += way.width() + 6
+        self.angle.setVisible(self.way == "tilted")
+        self.angle.setGeometry(int(x + 100), 36, 48, 20)
         self.read_button.setGeometry(PAD, self.height() - 40, 190, 26)
         self.take_button.setGeometry(PAD + 200, self.height() - 40, 270, 26)
 
+    def _support(self, k: int) -> tuple[float, float]:
+        x, y = self.places[k]
+        if self.way == "three":
+            return self._view.at((x, y, 0.0))
+        return self._view.at((x, 0.0, 0.0))[0], self._floor - 6
+
+    def _pan_at(self, k: int) -> tuple[float, float]:
+        """Return the upper middle of a scale's box."""
+        x, y = self._support(k)
+        return (x, y + 12) if self.way == "three" else (x, self._floor + 14)
+
     @property
     def _floor(self) -> float:
-        return 80 + 0.46 * self.height() + 30
+        return 84 + 0.46 * self.height() + 30
 
-    def _underside(self, px: float) -> float:
-        """Return how high the model's underside stands over a support, px."""
-        x = self._view.back(px, 0)[0]
+    def _under(self, x: float) -> float:
+        """Return how high the model's underside lies over the datum at a place along it, m."""
         found = 0.0
         for body in self.store.design.bodies:
             xs = [s.x for s in body.stations]
             if xs[0] <= x <= xs[-1]:
                 found = min(found, float(np.interp(x, xs, [s.z - 0.5 * s.height for s in body.stations])))
-        return self._view.at((0.0, 0.0, found))[1]
+        return found
 
     def draw(self, p: QPainter) -> None:
         inks, units, report = theme.inks, self.store.units, self.store.report
-        heading(p, PAD, 52, self.width() - 2 * PAD, "The finished model on its scales", "propeller off, pack in, level")
+        if self.way == "tilted":
+            write(p, self.angle.x() - 90, 50, "nose down by", VALUE, inks.soft)
         draw_aircraft(p, self.store.design, self._view, fill=inks.paper)
         floor = self._floor
-        line(p, PAD, floor + 48, self.width() - PAD, floor + 48, inks.ink)
-        xs = [self._view.at((x, 0, 0))[0] for x in self.places]
-        for x in xs:
-            line(p, x, floor - 6, x, self._underside(x), inks.ink, 1.5)
+        for k in range(len(self.places)):
+            x, y = self._support(k)
+            if self.way != "three":
+                line(p, x, y, x, self._view.at((0.0, 0.0, self._under(self.places[k][0])))[1], inks.ink, 1.5)
+            px, py = self._pan_at(k)
+            p.fillRect(QRectF(px - 44, py, 88, 34), inks.paper)
             p.setPen(pen(inks.ink, 1))
-            p.drawRect(QRectF(x - 44, floor + 14, 88, 34))
-            write(p, x + 28, floor + 35, units["mass"].symbol, LABEL, inks.soft)
-        dimension(p, xs[0], xs[1], floor + 4, self.length(self.places[1] - self.places[0]))
-        state, ref = report.results["masses"].state, report.results["shape"].reference
+            p.drawRect(QRectF(px - 44, py, 88, 34))
+            write(p, px + 28, py + 21, units["mass"].symbol, LABEL, inks.soft)
+        if self.way != "three":
+            line(p, PAD, floor + 48, self.width() - PAD, floor + 48, inks.ink)
+            (x1, _a), (x2, _b) = self._support(0), self._support(1)
+            dimension(p, x1, x2, floor + 4, self.length(self.places[1][0] - self.places[0][0]))
+        if self.way == "tilted":
+            self._draw_tilt(p)
+        state = report.results["masses"].state
         if state is not None:
-            cg_mark(p, *self._view.at((float(state.cg[0]), 0.0, float(state.cg[2]))), 6)
-        self._draw_found(p, floor + 76, ref)
+            cg_mark(p, *self._view.at((float(state.cg[0]), float(state.cg[1]), float(state.cg[2]))), 6)
+        self._draw_found(p, floor + 74)
 
-    def _draw_found(self, p: QPainter, y: float, ref: Reference | None) -> None:
+    def _draw_tilt(self, p: QPainter) -> None:
+        """Draw how the model stands: the level line and the floor it stands nose down on."""
+        inks = theme.inks
+        x, y = PAD + 30, self._floor - 14
+        long = 70.0
+        line(p, x, y, x + long, y, inks.hair)
+        ex, ey = x + long * math.cos(self.tilt), y - long * math.sin(self.tilt)
+        line(p, x, y, ex, ey, inks.live, 1.5)
+        arrow_head(p, ex, ey, ex - x, ey - y, inks.live)
+        write(p, x, y + 14, "tail up, on the same two supports", LABEL, inks.soft, halo=True)
+
+    def _draw_found(self, p: QPainter, y: float) -> None:
         """Compare what the scales say with what the items sum to."""
         inks, units, report, found = theme.inks, self.store.units, self.store.report, self.found
-        left = PAD
-        if found is None:
-            write(p, left, y, "The scales show nothing yet.", VALUE, inks.soft)
+        heading(p, PAD, y, self.width() - 2 * PAD, "Weighed against summed", "propeller off, pack in, nothing touching")
+        y += 28
+        auw = report.figures["mass.auw"]
+        if found is None or auw.value is None:
+            write(p, PAD, y, "The scales show nothing yet.", VALUE, inks.soft)
             return
-        auw, cg = report.figures["mass.auw"], report.figures["balance.cg_x"]
-        assert auw.value is not None and cg.value is not None
-        rows = (
-            ("All-up weight", found.mass, found.sigma_mass, auw.value, "mass", ("more", "less")),
-            ("Behind datum", float(found.cg[0]), float(found.sigma_cg[0]), cg.value, "length", _SIDES),
-        )
+        rows: list[tuple[str, float, float, float | None, str, tuple[str, str]]] = []
+        if self.way == "tilted":
+            if self.weighed_height is None:
+                words = "Weigh it level on two scales first, then tilted on the same two."
+                write(p, PAD, y, words, VALUE, inks.soft)
+                return
+            height, error = self.weighed_height
+            rows.append(("Over the datum", height, error, report.value("balance.cg_z"), "length", ("higher", "lower")))
+        else:
+            behind = report.value("balance.cg_x")
+            rows.append(("All-up weight", found.mass, found.sigma_mass, auw.value, "mass", ("more", "less")))
+            aft = ("further aft", "further ahead")
+            rows.append(("Behind datum", float(found.cg[0]), float(found.sigma_cg[0]), behind, "length", aft))
+        if self.way == "three":
+            side = report.value("balance.cg_y")
+            ends = ("further to starboard", "further to port")
+            rows.append(("To starboard", float(found.cg[1]), float(found.sigma_cg[1]), side, "length", ends))
         for words, value, sigma, was, quantity, sides in rows:
-            write(p, left, y, words, VALUE, inks.soft)
+            write(p, PAD, y, words, VALUE, inks.soft)
             told = f"{shown(value, quantity, units, 1)} ± {with_unit(1.645 * sigma, quantity, units, 1)}"
-            write(p, left + 310, y, told, VALUE, inks.measured, True, "right")
-            more = value - was
-            side = sides[0] if more > 0 else sides[1]
-            gap = f"{with_unit(abs(more), quantity, units, 1)} {side} than the items sum to"
-            write(p, left + 330, y, gap, VALUE)
-            y += 22
-        if ref is not None:
-            fraction = (float(found.cg[0]) - ref.mac_x_le) / ref.mac
-            write(p, left, y, f"That is {100 * fraction:.1f} % of the mean chord.".replace("-", "−"), VALUE, inks.soft)
+            write(p, PAD + 280, y, told, VALUE, inks.measured, True, "right")
+            if was is not None:
+                gap = value - was
+                way = sides[0] if gap > 0 else sides[1]
+                told = f"{with_unit(abs(gap), quantity, units, 1)} {way} than the items sum to"
+                write(p, PAD + 300, y, told, VALUE)
+            y += 21
+        self._draw_weighed_balance(p, found)
+
+    def _draw_weighed_balance(self, p: QPainter, found: Supported) -> None:
+        inks, ref = theme.inks, self.store.report.results["shape"].reference
+        if self.way == "tilted":
+            return
+        if self.way == "three":
+            cg_mark(p, *self._view.at((float(found.cg[0]), float(found.cg[1]), 0.0)), 6, inks.measured)
+            return
         x = self._view.at((float(found.cg[0]), 0, 0))[0]
         line(p, x, self._view.y0 - 40, x, self._floor - 10, inks.measured, 1.5, dash=True)
-        write(p, x + 5, self._floor - 14, "weighed", LABEL, inks.measured, halo=True)
+        words = "weighed"
+        if ref is not None:
+            words += f", {100 * (float(found.cg[0]) - ref.mac_x_le) / ref.mac:.1f} % of the mean chord"
+        write(p, x + 5, self._floor - 14, words.replace("-", "−"), LABEL, inks.measured, halo=True)

@@ -79,20 +79,26 @@ class WordButton(QPushButton):
         choices: Sequence[tuple[str, str]],
         read: Callable[[], str],
         choose: Callable[[str], None],
+        *,
+        widest: int = 10_000,
     ) -> None:
         super().__init__(parent)
+        self._widest = widest
         self.setFlat(True)
         self.setAccessibleName(name)
         self.setToolTip(name)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self._choices, self._read, self._choose = dict(choices), read, choose
-        self._menu = QMenu(self)
-        for value, words in choices:
-            self._menu.addAction(words).triggered.connect(lambda _=False, v=value: self._choose(v))
+        self._menu: QMenu | None = None
         self.clicked.connect(self._open)
         self.refresh()
 
     def _open(self) -> None:
+        # Made when first opened: most are never opened, and a list of materials is long.
+        if self._menu is None:
+            self._menu = QMenu(self)
+            for value, words in self._choices.items():
+                self._menu.addAction(words).triggered.connect(lambda _=False, v=value: self._choose(v))
         self._menu.popup(self.mapToGlobal(self.rect().bottomLeft()))
 
     def choose(self, value: str) -> None:
@@ -101,7 +107,7 @@ class WordButton(QPushButton):
 
     def refresh(self) -> None:
         """Show the present choice."""
-        self.setText(self._choices.get(self._read(), self._read()))
+        self.setText(fit(self._choices.get(self._read(), self._read()), self._widest - 6))
         self.setFixedSize(int(width_of(self.text(), VALUE)) + 4, 20)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
@@ -133,6 +139,11 @@ class LeafButton(QAbstractButton):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._chosen = chosen
         self.setFixedSize(int(width_of(words, VALUE, True)) + 12, 24)
+
+    def choose(self, chosen: bool) -> None:
+        """Show whether it is the open one."""
+        self._chosen = chosen
+        self.update()
 
     def enterEvent(self, event: QEnterEvent) -> None:
         super().enterEvent(event)

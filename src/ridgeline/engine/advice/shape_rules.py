@@ -197,6 +197,22 @@ def move_tail(design: Design, move: float) -> Iterator[Change]:
             yield Change(f"bodies[{index}].stations", longer)
 
 
+def _wing_factor(design: Design, report: Report, share: float, auw: float) -> float:
+    """Return how much wider the wing must be to bring loading to a share of itself, its own growth in mass included.
+
+    With M_w of the mass growing along: (M − M_w + M_w f)/f = share·M. Without an answer, the mass is taken as it is.
+    """
+    names = {s.name for s in design.surfaces if s.role == "wing"}
+    items = report.results["masses"].items
+    growing = sum(
+        float(items.mass[i])
+        for i, part in enumerate(design.parts)
+        if part.build is not None and part.build.of in names and part.weighed is None
+    )
+    left = share * auw - growing
+    return (auw - growing) / left if left > 0.1 * auw else 1.0 / share
+
+
 def _stall(design: Design, report: Report) -> Iterator[Finding]:
     stall = report.value("speed.stall")
     area, auw = report.value("wing.area"), report.value("mass.auw")
@@ -215,7 +231,7 @@ def _stall(design: Design, report: Report) -> Iterator[Finding]:
             ("speed.stall",),
         )
         return
-    factor = (stall / wish) ** 2
+    factor = _wing_factor(design, report, (wish / stall) ** 2, auw)
     wings = [i for i, s in enumerate(design.surfaces) if s.role == "wing"]
     changes = tuple(_widen(design, wings, factor))
     span = report.value("wing.span") or 0.0
@@ -224,7 +240,7 @@ def _stall(design: Design, report: Report) -> Iterator[Finding]:
         "look",
         "shape",
         say("It stalls at {}, the brief wishes {}.", now, limit),
-        say("At {} the wing would need {}.", Measured(auw, "mass"), Measured(area * factor, "area")),
+        say("At {} the wing would need {}.", Measured(auw, "mass"), Measured(area * (stall / wish) ** 2, "area")),
         (
             Remedy(
                 "more_wing",

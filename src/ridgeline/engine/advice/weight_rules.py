@@ -10,10 +10,17 @@ from ridgeline.design.paths import Change
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.weights.growth import growth_of
+from ridgeline.engine.weights.items import ESTIMATE_SIGMA
+from ridgeline.engine.weights.learning import learnt
 
 #: Many countries change their rules at this mass (handbook of the trade §5).
 RULE_THRESHOLD = 0.250
 _PACK_STEP_AH = 0.05
+#: A material this much off its estimate is worth a rescale.
+_WORTH_LEARNING = 0.01
+#: What has been weighed tells something once it is this share of the whole.
+_TELLING_SHARE = 0.15
 
 
 def chance_under(limit: float, mass: float, sigma: float) -> float:
@@ -21,6 +28,16 @@ def chance_under(limit: float, mass: float, sigma: float) -> float:
     if sigma <= 0:
         return 1.0 if mass <= limit else 0.0
     return 0.5 * (1 + math.erf((limit - mass) / (sigma * math.sqrt(2))))
+
+
+def finished_guess(mass: float, sigma: float, reserve: float) -> tuple[float, float]:
+    """Return the finished weight to expect and its one-sigma error, kg: half the growth reserve is used up.
+
+    Source
+    ------
+    Chosen: what is kept for growth, 20 % of the unweighed, lies between none and all of it (handbook of the trade §5).
+    """
+    return mass + 0.5 * reserve, max(sigma, 0.4 * reserve)
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -58,8 +75,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
             ("mass.auw", "mass.reserve"),
         )
     else:
-        sigma = max(auw.sigma, 0.4 * reserve)
-        chance = chance_under(ceiling, auw.value + 0.5 * reserve, sigma)
+        chance = chance_under(ceiling, *finished_guess(auw.value, auw.sigma, reserve))
         yield Finding(
             "mass.under_ceiling",
             "settled",
@@ -76,6 +92,9 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     yield _threshold(auw.value, auw.sigma)
     yield from _over_allowance(design, report)
     yield from _lost_recipes(design)
+    yield from _learnt(design, report)
+    yield from _so_far(design, report)
+    yield from _too_tight(design)
 
 
 def _over_allowance(design: Design, report: Report) -> Iterator[Finding]:
@@ -94,6 +113,81 @@ def _over_allowance(design: Design, report: Report) -> Iterator[Finding]:
             (Remedy("allow", words, (Change(f"allowances.{name}", math.ceil(mass * 1000 - 1e-6) / 1000),)),),
             (f"mass.group.{name}",),
         )
+
+
+def _learnt(design: Design, report: Report) -> Iterator[Finding]:
+    """Say what weighed parts of a material tell of the unbuilt ones, and offer to rescale those."""
+    for one in learnt(design, report.results["extents"]):
+        parts = [design.parts[i] for i in one.open]
+        if abs(one.ratio - 1) < _WORTH_LEARNING and all(p.build and p.build.known == one.sigma for p in parts):
+            continue
+        if all(p.build is not None and p.build.known is not None for p in parts) and abs(one.ratio - 1) < 1e-6:
+            continue
+        masses = report.results["masses"].items.estimate
+        now = sum(float(masses[i]) for i in one.open)
+        names = ", ".join(p.name for p in parts[:3]) + (" and more" if len(parts) > 3 else "")
+        side = "over" if one.ratio > 1 else "under"
+        gap = abs(one.ratio - 1)
+        words = (
+            say(f"{one.material} came out {{}} {side}.", Measured(gap, "fraction", 0))
+            if gap >= 0.005
+            else say(f"{one.material} came out as estimated.")
+        )
+        reason = say(
+            f"Not yet weighed of it: {names}, {{}} as estimated, {{}} at this rate, known to {{}} instead of {{}}.",
+            Measured(now, "mass", 0),
+            Measured(now * one.ratio, "mass", 0),
+            Measured(1.645 * one.sigma, "fraction", 0),
+            Measured(1.645 * ESTIMATE_SIGMA[parts[0].basis], "fraction", 0),
+        )
+        which = "it" if len(parts) == 1 else f"these {len(parts)}"
+        text = say(f"Rescale {which}: {{}} → {{}}", Measured(now, "mass", 0), Measured(now * one.ratio, "mass", 0))
+        remedy = Remedy("learn", text, one.changes())
+        yield Finding(f"mass.learnt.{one.material}", "look", "weights", words, reason, (remedy,), ("mass.auw",))
+
+
+def _so_far(design: Design, report: Report) -> Iterator[Finding]:
+    """Say how what is weighed compares with what was estimated, and where the rest is heading."""
+    items = report.results["masses"].items
+    grown = growth_of(design.parts, items)
+    estimated, weighed = (sum(getattr(g, name) for g in grown.groups) for name in ("estimated", "weighed"))
+    if estimated < _TELLING_SHARE * float(items.mass.sum()):
+        return
+    share = weighed / estimated - 1
+    side = "over" if share > 0 else "under"
+    worst = max(grown.groups, key=lambda g: g.weighed - g.estimated)
+    over = grown.finished + 1.28 * grown.sigma > design.brief.ceiling
+    told = (
+        say("What is weighed came out as estimated.")
+        if abs(share) < 0.005
+        else say(f"What is weighed came out {{}} {side}.", Measured(abs(share), "fraction", 0))
+    )
+    reason = say(
+        f"{{}} against {{}} estimated; most over: {worst.group}, by {{}}. At this rate it finishes at {{}}.",
+        Measured(weighed, "mass"),
+        Measured(estimated, "mass"),
+        Measured(max(worst.weighed - worst.estimated, 0.0), "mass"),
+        Measured(grown.finished, "mass"),
+    )
+    yield Finding("mass.so_far", "look" if over else "settled", "weights", told, reason, (), ("mass.weighed",))
+
+
+def _too_tight(design: Design) -> Iterator[Finding]:
+    """Say when the pack is wider or higher than its bay."""
+    power = design.power
+    for part in design.parts:
+        if part.component != "pack" or part.rail is None or power is None:
+            continue
+        pairs = (("wide", power.pack.width, part.rail.width), ("high", power.pack.height, part.rail.height))
+        for word, size, room in pairs:
+            if size and room and size > room + 1e-9:
+                yield Finding(
+                    f"mass.bay_{word}",
+                    "stop",
+                    "weights",
+                    say(f"The pack is {{}} {word}, its bay {{}}.", Measured(size, "length"), Measured(room, "length")),
+                    say("A pack pressed into place is a pack damaged: choose another, or widen the bay."),
+                )
 
 
 def _lost_recipes(design: Design) -> Iterator[Finding]:

@@ -48,6 +48,8 @@ def balance(
         "balance.cg_fraction",
         "balance.cg_from_root",
         "balance.mark",
+        "balance.hang_depth",
+        "balance.hang_per_degree",
         "balance.target_low",
         "balance.target_high",
         "balance.first_flight",
@@ -78,13 +80,43 @@ def balance(
         source="docs/theory.md §6",
     )
     mark = _mark(cg_x, brief, surfaces)
+    hung = _hung(mass, brief, surfaces)
     assert fraction.value is not None
     if stable is None:
         why = "the lattice gives no neutral point for these surfaces"
         result = Balance(fraction.value, None, None, None, None, None, False)
-        return Outcome(result, (fraction, from_root, mark, *(absent(key, why) for key in keys[3:])))
+        return Outcome(result, (fraction, from_root, mark, *hung, *(absent(key, why) for key in keys[5:])))
     found = _balance_targets(fraction, from_root, stable, brief)
-    return Outcome(found.result, (mark, *found.figures))
+    return Outcome(found.result, (mark, *hung, *found.figures))
+
+
+def _hung(mass: Masses, brief: Brief, surfaces: tuple[Surface, ...]) -> tuple[Figure, Figure]:
+    """Give how deep the balance point lies under fingertips at the marks, and how sharply it hangs there."""
+    wing = max((s for s in surfaces if s.role == "wing"), key=lambda s: s.stations[-1].y)
+    out = min(brief.mark_out, wing.stations[-1].y)
+    lift = float(np.interp(out, [s.y for s in wing.stations], [s.z for s in wing.stations]))
+    under = wing.z + lift * np.cos(wing.cant) + out * np.sin(wing.cant)
+    state = mass.state
+    assert state is not None
+    depth = derive(
+        "balance.hang_depth",
+        "{z_wing} − {z_cg}",
+        lambda z_wing, z_cg: z_wing - z_cg,
+        {
+            "z_wing": Put(float(under), "underside of the wing at the marks", "length", 0.002),
+            "z_cg": Put(float(state.cg[2]), "height of the balance point", "length", float(state.sigma_cg[2])),
+        },
+        source="docs/theory.md §6",
+        note="negative: the balance point lies over the fingers; turn the model over to balance it",
+    )
+    per_degree = derive(
+        "balance.hang_per_degree",
+        "|{d}|·tan 1°",
+        lambda d: abs(d) * np.tan(np.radians(1.0)),
+        {"d": put(depth, "balance point under the marks")},
+        source="docs/theory.md §6: a weight hangs under its pivot",
+    )
+    return depth, per_degree
 
 
 def _mark(cg_x: Put, brief: Brief, surfaces: tuple[Surface, ...]) -> Figure:

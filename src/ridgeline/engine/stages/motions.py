@@ -67,7 +67,7 @@ def motions(
     if model is None or stable is None or balanced is None or speed is None or mass.state is None:
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
     out = np.array([abs(part.y) if part.mirrored else 0.0 for part in parts])
-    inertia = inertia_of(mass.items.mass, mass.items.place, out, mass.state.cg)
+    inertia = inertia_of(mass.items.mass, mass.items.place, out, mass.state.cg, mass.items.size)
     if min(inertia.roll, inertia.pitch, inertia.yaw) <= 1e-9:
         return Outcome(None, tuple(absent(key, "the masses are all in one place") for key in _KEYS))
     along, across = _matrices(model, stable, balanced, speed.cruise, mass.state.mass, inertia, here.density)

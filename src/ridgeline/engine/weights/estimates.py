@@ -20,7 +20,7 @@ class Extent(NamedTuple):
     """What a surface or body offers to build on, all sides together.
 
     ``area`` m² of one face (true, unfolded), ``skin`` m² all round, ``volume`` m³, ``length`` m tip to tip or nose to
-    tail, ``edges`` m round the outline of one face.
+    tail, ``edges`` m round the outline of one face; ``size`` m along x, y and z, for the inertia.
     """
 
     area: float
@@ -28,6 +28,7 @@ class Extent(NamedTuple):
     volume: float
     length: float
     edges: float
+    size: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
 
 def surface_extent(surface: Surface) -> Extent:
@@ -50,12 +51,19 @@ def surface_extent(surface: Surface) -> Extent:
     back = float(np.sum(np.hypot(steps, np.diff(lead + chord))))
     squares = float(np.sum(steps * (chord[1:] ** 2 + chord[1:] * chord[:-1] + chord[:-1] ** 2) / 3))
     sides = measured.sides
+    out = sides * float(np.sum(steps))
+    size = (
+        measured.true_area / max(out, 1e-9),
+        out * float(np.cos(surface.cant)),
+        out / sides * abs(float(np.sin(surface.cant))),
+    )
     return Extent(
         measured.true_area,
         measured.true_area * girth,
         sides * squares * inside,
-        sides * float(np.sum(steps)),
+        out,
         sides * (front + back + float(chord[0] + chord[-1])),
+        size,
     )
 
 
@@ -63,7 +71,10 @@ def body_extent(body: Body) -> Extent:
     """Measure a body for its build; its area is half its skin, its edges four long corners."""
     found = measure_body(body)
     copies = 2 if body.mirrored else 1
-    return Extent(0.5 * found.wetted, found.wetted, found.volume, copies * found.length, 4 * copies * found.length)
+    size = (found.length, max(s.width for s in body.stations), max(s.height for s in body.stations))
+    return Extent(
+        0.5 * found.wetted, found.wetted, found.volume, copies * found.length, 4 * copies * found.length, size
+    )
 
 
 def extents_of(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> dict[str, Extent]:

@@ -17,8 +17,10 @@ class Inertia:
     yaw: float
 
 
-def inertia_of(mass: ArrayLike, place: ArrayLike, out: ArrayLike, centre: ArrayLike) -> Inertia:
-    """Sum point masses into moments of inertia.
+def inertia_of(
+    mass: ArrayLike, place: ArrayLike, out: ArrayLike, centre: ArrayLike, size: ArrayLike = (0.0, 0.0, 0.0)
+) -> Inertia:
+    """Sum placed masses into moments of inertia.
 
     Parameters
     ----------
@@ -30,15 +32,17 @@ def inertia_of(mass: ArrayLike, place: ArrayLike, out: ArrayLike, centre: ArrayL
         How far each item's pieces lie to the sides of that centre, m.
     centre : array_like, shape (3,)
         Balance point, m.
+    size : array_like, shape (n, 3) or (3,)
+        Extent of each piece along x, y and z, m, evenly filled; nothing for points.
 
     Source
     ------
-    Parallel axes; items as points, so wide panels are taken at their middles: docs/theory.md §10.
+    Parallel axes, and m (b² + c²)/12 of each piece about its own middle: docs/theory.md §10.
     """
     m, r, y = np.asarray(mass, float), np.asarray(place, float) - np.asarray(centre, float), np.asarray(out, float)
-    side = r[:, 1] ** 2 + y**2
-    return Inertia(
-        float(np.sum(m * (side + r[:, 2] ** 2))),
-        float(np.sum(m * (r[:, 0] ** 2 + r[:, 2] ** 2))),
-        float(np.sum(m * (r[:, 0] ** 2 + side))),
-    )
+    # Second moments about the three planes through the balance point, over the mass.
+    extent = np.broadcast_to(np.asarray(size, float), r.shape)
+    squares = r**2 + extent**2 / 12.0
+    squares[:, 1] += y**2
+    total = m @ squares
+    return Inertia(float(total[1] + total[2]), float(total[0] + total[2]), float(total[0] + total[1]))

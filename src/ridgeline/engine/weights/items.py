@@ -29,7 +29,8 @@ WEIGHED_SHARE = 0.002
 class ItemArrays:
     """Items as arrays of shape (n,): masses of all pieces of each, bands, places (n, 3), batches.
 
-    ``group`` indexes `GROUPS`; ``growing`` marks what usually gains: board, glue and leads.
+    ``group`` indexes `GROUPS`; ``growing`` marks what usually gains: board, glue and leads. ``size`` (n, 3) is each
+    piece's extent, m: as typed, or of the surface or body it is built along.
     """
 
     mass: Array
@@ -41,6 +42,7 @@ class ItemArrays:
     weighed: NDArray[np.bool_]
     group: NDArray[np.int64]
     growing: NDArray[np.bool_]
+    size: Array
 
 
 def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None = None) -> float:
@@ -67,18 +69,36 @@ def sigma_of(item: Item, power: PowerTrain | None) -> float:
     Weighed: 0.2 g + half the scale step + 0.2 % of reading, pieces weighed apart; estimates by `ESTIMATE_SIGMA`.
     """
     if item.weighed is not None:
-        each = WEIGHED_SIGMA + SCALE_STEP / 2 + WEIGHED_SHARE * item.weighed
+        each = WEIGHED_SIGMA + SCALE_STEP / 2 + WEIGHED_SHARE * abs(item.weighed)
         return float(np.sqrt(item.count)) * each
-    return abs(ESTIMATE_SIGMA[item.basis] * item.count * estimate_of(item, power))
+    return abs(_estimate_share(item) * item.count * estimate_of(item, power))
 
 
-def _row(item: Item, estimate: float) -> tuple[float, ...]:
+def _estimate_share(item: Item) -> float:
+    """Return the one-sigma share of an estimate: as learnt from a like part on the scale, or by its kind."""
+    if item.build is not None and item.build.known is not None:
+        return item.build.known
+    return ESTIMATE_SIGMA[item.basis]
+
+
+def _size(item: Item, extents: dict[str, Extent] | None) -> tuple[float, float, float]:
+    if item.size is not None:
+        return item.size.length, item.size.width, item.size.height
+    followed = (extents or {}).get(item.build.of) if item.build is not None else None
+    if followed is None:
+        return 0.0, 0.0, 0.0
+    length, width, height = followed.size
+    # The pieces of a mirrored item share the width between the two sides.
+    return length, width / 2 if item.mirrored else width, height
+
+
+def _row(item: Item, estimate: float, size: tuple[float, float, float]) -> tuple[float, ...]:
     """Give one item as a row."""
     mass = item.count * (item.weighed if item.weighed is not None else estimate)
     if item.weighed is not None:
         sigma, batch = sigma_of(item, None), -1
     else:
-        sigma, batch = abs(ESTIMATE_SIGMA[item.basis] * item.count * estimate), BATCHES.get(item.basis, -1)
+        sigma, batch = abs(_estimate_share(item) * item.count * estimate), BATCHES.get(item.basis, -1)
     y = 0.0 if item.mirrored else item.y
     return (
         mass,
@@ -92,12 +112,13 @@ def _row(item: Item, estimate: float) -> tuple[float, ...]:
         item.weighed is not None,
         GROUPS.index(item.group),
         item.group in ("airframe", "adhesive") or item.basis == "adhesive",
+        *size,
     )
 
 
 #: Rows by the identity of their item: items are frozen, and an edit leaves the others the same objects.
 _ROWS: dict[int, tuple[Item, tuple[float, ...]]] = {}
-_MOST_ROWS, _COLUMNS = 16384, 11
+_MOST_ROWS, _COLUMNS = 16384, 14
 
 
 def _kept_row(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None) -> tuple[float, ...]:
@@ -105,7 +126,7 @@ def _kept_row(item: Item, power: PowerTrain | None, extents: dict[str, Extent] |
     kept = _ROWS.get(id(item))
     if kept is not None and kept[0] is item:
         return kept[1]
-    row = _row(item, estimate_of(item, power, extents))
+    row = _row(item, estimate_of(item, power, extents), _size(item, extents))
     if item.component is None and item.build is None:
         if len(_ROWS) >= _MOST_ROWS:
             _ROWS.clear()
@@ -129,4 +150,5 @@ def item_arrays(
         weighed=rows[:, 8].astype(bool),
         group=rows[:, 9].astype(np.int64),
         growing=rows[:, 10].astype(bool),
+        size=rows[:, 11:14],
     )

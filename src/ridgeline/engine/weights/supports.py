@@ -53,7 +53,33 @@ def from_supports(reading: ArrayLike, place: ArrayLike, sigma: float = 0.0007, s
     return Supported(total, cg, float(np.sqrt(len(r)) * sigma), np.sqrt((by_reading + by_place).sum(axis=0)))
 
 
-def spread_over(items: ItemArrays, mass: float, cg_x: float | None = None) -> Array:
+def height_from_tilt(level: Supported, tilted: Supported, tilt: float) -> tuple[float, float]:
+    """Return how high the balance point lies over the line of the supports, m, and its one-sigma error.
+
+    Parameters
+    ----------
+    level, tilted : Supported
+        What the supports say level, and with the model nose down; both with places measured along the model.
+    tilt : float
+        Nose down, rad.
+
+    Raises
+    ------
+    ValueError
+        When it is tilted by less than 5 degrees or more than 60.
+
+    Source
+    ------
+    Tilted by θ, a point h over the line moves ahead by h tan θ as the supports see it: docs/theory.md §6.
+    """
+    if not 0.087 <= tilt <= 1.048:
+        raise ValueError("tilt it nose down by 5 to 60 degrees")
+    turn = float(np.tan(tilt))
+    error = float(np.hypot(level.sigma_cg[0], tilted.sigma_cg[0])) / turn
+    return float(level.cg[0] - tilted.cg[0]) / turn, error
+
+
+def spread_over(items: ItemArrays, mass: float, cg_x: float | None = None, cg_y: float | None = None) -> Array:
     """Return masses that sum to what was weighed, moving only unweighed items in proportion to their variance.
 
     Parameters
@@ -64,6 +90,8 @@ def spread_over(items: ItemArrays, mass: float, cg_x: float | None = None) -> Ar
         Mass weighed, kg.
     cg_x : float, optional
         Balance weighed, m: the moment is matched too where two or more items are open.
+    cg_y : float, optional
+        Balance weighed to starboard, m: matched too where open items stand on different sides.
 
     Returns
     -------
@@ -80,13 +108,15 @@ def spread_over(items: ItemArrays, mass: float, cg_x: float | None = None) -> Ar
     variance = np.where(open_, items.sigma**2, 0.0)
     rows = [np.ones(len(items.mass))]
     wanted = [mass - float(items.mass.sum())]
-    if cg_x is not None and np.count_nonzero(open_) > 1:
-        rows.append(items.place[:, 0])
-        wanted.append(mass * cg_x - float(items.mass @ items.place[:, 0]))
+    for axis, aim in enumerate((cg_x, cg_y)):
+        arm = items.place[:, axis]
+        trial = np.array([*rows, arm])
+        # A moment that the open items cannot make is left as it is.
+        if aim is None or np.linalg.cond((trial * variance) @ trial.T) > 1e12:
+            continue
+        rows.append(arm)
+        wanted.append(mass * aim - float(items.mass @ arm))
     a = np.array(rows)
     normal = (a * variance) @ a.T
-    if np.linalg.cond(normal) > 1e12:
-        a, wanted = a[:1], wanted[:1]
-        normal = (a * variance) @ a.T
     found: Array = items.mass + (variance[:, None] * a.T) @ np.linalg.solve(normal, np.array(wanted))
     return found

@@ -1,0 +1,253 @@
+"""Sets (configurations): one airframe that flies with other wings, packs, power, floats or loads, and shares the rest.
+
+The design holds what is fitted where it always is, so that every edit, figure and finding is about the set in the
+builder's hands. What flies only in other sets lies in ``design.aside``. A part's ``sets`` name where it flies; none
+means in all of them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from typing import Any, Literal
+
+from ridgeline.design.airframe import Body, Surface, Wheel
+from ridgeline.design.document import Aside, Design
+from ridgeline.design.parts import Item
+from ridgeline.design.paths import get
+from ridgeline.design.power import PowerTrain
+from ridgeline.errors import DesignError
+
+Part = Surface | Body | Wheel | Item | PowerTrain
+Kind = Literal["surfaces", "bodies", "wheels", "parts"]
+KINDS: tuple[Kind, ...] = ("surfaces", "bodies", "wheels", "parts")
+#: The name the first set gets when a second one is made.
+FIRST = "Standard"
+
+
+def fit(design: Design, name: str) -> Design:
+    """Return the design with another set fitted; what comes takes the place of its like that goes.
+
+    Raises
+    ------
+    DesignError
+        When there is no such set.
+    """
+    if name not in design.configurations:
+        raise DesignError("fitted", f"“{name}”", ", ".join(design.configurations) or "no set yet: make one first")
+    if name == design.fitted:
+        return design
+    update: dict[str, Any] = {"fitted": name}
+    shelf: dict[str, Any] = {}
+    for kind in KINDS:
+        update[kind], shelf[kind] = _exchange(getattr(design, kind), getattr(design.aside, kind), name)
+    trains = _exchange((design.power,) if design.power else (), design.aside.power, name)
+    update["power"], shelf["power"] = next(iter(trains[0]), None), trains[1]
+    return _checked(design, update | {"aside": Aside(**shelf)})
+
+
+def _exchange(on_it: Sequence[Any], aside: Sequence[Any], name: str) -> tuple[tuple[Any, ...], tuple[Any, ...]]:
+    """Return what is fitted and what lies aside once a set is fitted."""
+    coming = [part for part in aside if name in part.sets]
+    left = [part for part in aside if name not in part.sets]
+    fitted: list[Any] = []
+    for part in on_it:
+        if not part.sets or name in part.sets:
+            fitted.append(part)
+            continue
+        left.append(part)
+        like = next((k for k, other in enumerate(coming) if _alike(part, other)), None)
+        if like is not None:
+            fitted.append(coming.pop(like))
+    return (*fitted, *coming), tuple(left)
+
+
+def _alike(one: Any, other: Any) -> bool:
+    """Tell whether a part takes another's place: the same name, or the same task."""
+    if isinstance(one, PowerTrain):
+        return True
+    if one.name == other.name:
+        return True
+    if isinstance(one, Surface):
+        return bool(one.role == other.role)
+    return isinstance(one, Item) and one.component is not None and one.component == other.component
+
+
+def _checked(design: Design, update: dict[str, Any]) -> Design:
+    """Copy with changes and validate the whole, keeping the identity of what did not change."""
+    fresh = design.model_copy(update=update)
+    Design.model_validate({name: getattr(fresh, name) for name in Design.model_fields})
+    return fresh
+
+
+def add(design: Design, name: str) -> Design:
+    """Return the design with one more set, made like the fitted one and fitted."""
+    name = " ".join(name.split())
+    taken = design.configurations or (FIRST,)
+    if not name or name in taken or len(name) > 40:
+        raise DesignError("set", f"“{name}”", f"a new name of 1 to 40 letters, not {', '.join(taken)}")
+    now = design.fitted or FIRST
+    both: dict[str, Any] = {
+        kind: tuple(_with(part, (*part.sets, name)) if part.sets else part for part in getattr(design, kind))
+        for kind in KINDS
+    }
+    power = design.power
+    if power is not None and power.sets:
+        power = _with(power, (*power.sets, name))
+    first = _checked(design, {**both, "power": power, "configurations": (*taken, name), "fitted": now})
+    return fit(first, name)
+
+
+def _with(part: Any, sets: Iterable[str]) -> Any:
+    return part.model_copy(update={"sets": tuple(sets)})
+
+
+def rename(design: Design, old: str, new: str) -> Design:
+    """Return the design with a set renamed everywhere."""
+    new = " ".join(new.split())
+    if old not in design.configurations:
+        raise DesignError("set", f"“{old}”", ", ".join(design.configurations) or "no set yet")
+    if new == old:
+        return design
+    if not new or new in design.configurations or len(new) > 40:
+        raise DesignError("set", f"“{new}”", f"a new name of 1 to 40 letters, not {', '.join(design.configurations)}")
+
+    def swap(names: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(new if name == old else name for name in names)
+
+    update = _all_parts(design, lambda part: _with(part, swap(part.sets)) if part.sets else part)
+    update["configurations"] = swap(design.configurations)
+    update["fitted"] = new if design.fitted == old else design.fitted
+    return _checked(design, update)
+
+
+def drop(design: Design, name: str) -> Design:
+    """Return the design without a set: what flew only in it goes too. Dropping the second but last leaves none."""
+    if name not in design.configurations:
+        raise DesignError("set", f"“{name}”", ", ".join(design.configurations) or "no set yet")
+    rest = tuple(n for n in design.configurations if n != name)
+    if design.fitted == name:
+        design = fit(design, rest[0])
+
+    def without(part: Any) -> Any:
+        if not part.sets:
+            return part
+        left = tuple(n for n in part.sets if n != name)
+        if not left:
+            return None
+        return _with(part, () if len(rest) == 1 else left)
+
+    update = _all_parts(design, without)
+    if len(rest) == 1:
+        update["aside"] = Aside()
+    update["configurations"] = rest if len(rest) > 1 else ()
+    update["fitted"] = design.fitted if len(rest) > 1 else ""
+    return _checked(design, update)
+
+
+def _all_parts(design: Design, do: Callable[[Any], Any]) -> dict[str, Any]:
+    """Treat every part, fitted or aside; one that comes back as None is left out."""
+
+    def over(parts: Sequence[Any]) -> tuple[Any, ...]:
+        return tuple(fresh for fresh in map(do, parts) if fresh is not None)
+
+    update: dict[str, Any] = {kind: over(getattr(design, kind)) for kind in KINDS}
+    shelf = {kind: over(getattr(design.aside, kind)) for kind in KINDS}
+    update["power"] = do(design.power) if design.power is not None else None
+    update["aside"] = Aside(**shelf, power=over(design.aside.power))
+    return update
+
+
+def _others(design: Design, part: Any) -> tuple[str, ...]:
+    return tuple(n for n in (part.sets or design.configurations) if n != design.fitted)
+
+
+def _carried(design: Design, path: str, do: Callable[[Design, str], Design]) -> Design:
+    """Treat the items that carry a power train's masses like the train itself."""
+    if path != "power":
+        return design
+    names = [part.name for part in design.parts if part.component is not None]
+    for name in names:
+        index = next((i for i, part in enumerate(design.parts) if part.name == name), None)
+        if index is not None:
+            design = do(design, f"parts[{index}]")
+    return design
+
+
+def own_version(design: Design, path: str) -> Design:
+    """Give the fitted set a version of a part of its own; the other sets keep theirs as it is.
+
+    A power train's items go with it, here and in the other ways of sharing.
+    """
+    design = _carried(design, path, own_version)
+    part = _part(design, path)
+    others = _others(design, part)
+    if not others:
+        return design
+    return _split(design, path, _with(part, (design.fitted,)), _with(part, others))
+
+
+def only_here(design: Design, path: str) -> Design:
+    """Let a part fly in the fitted set alone; the others go without."""
+    design = _carried(design, path, only_here)
+    return _split(design, path, _with(_part(design, path), (design.fitted,)), None)
+
+
+def not_here(design: Design, path: str) -> Design:
+    """Leave a part out of the fitted set; the others keep it."""
+    design = _carried(design, path, not_here)
+    part = _part(design, path)
+    others = _others(design, part)
+    if not others:
+        raise DesignError(path, "a part of this set alone", "a part that another set flies; or remove it")
+    return _split(design, path, None, _with(part, others))
+
+
+def everywhere(design: Design, path: str) -> Design:
+    """Let the fitted version of a part fly in every set, in place of the others' versions of the same name."""
+    design = _carried(design, path, everywhere)
+    part = _part(design, path)
+    fresh = _split(design, path, _with(part, ()), None)
+    kind = _kind(path)
+
+    def left(other: Any) -> bool:
+        if isinstance(part, PowerTrain):
+            return False
+        component = getattr(part, "component", None)
+        return other.name != part.name and (component is None or getattr(other, "component", None) != component)
+
+    shelf = {name: getattr(fresh.aside, name) for name in (*KINDS, "power")}
+    shelf[kind] = tuple(other for other in shelf[kind] if left(other))
+    return _checked(fresh, {"aside": Aside(**shelf)})
+
+
+def _kind(path: str) -> str:
+    return path.partition("[")[0]
+
+
+def _part(design: Design, path: str) -> Any:
+    """Return the part at a path such as ``surfaces[0]`` or ``power``; only in a design that has sets."""
+    if not design.configurations:
+        raise DesignError("set", "no set yet", "a design with two sets or more: make one first")
+    part = get(design, path)
+    if _kind(path) not in (*KINDS, "power") or not hasattr(part, "sets"):
+        raise DesignError(path, "no part of a set", "a surface, body, wheel, item, or the power train")
+    return part
+
+
+def _split(design: Design, path: str, here: Any, there: Any) -> Design:
+    """Put one version in the fitted set and another aside; None for neither."""
+    kind = _kind(path)
+    shelf = {name: getattr(design.aside, name) for name in (*KINDS, "power")}
+    if there is not None:
+        shelf[kind] = (*shelf[kind], there)
+    if kind == "power":
+        return _checked(design, {"power": here, "aside": Aside(**shelf)})
+    index = int(path.partition("[")[2].rstrip("]"))
+    now = getattr(design, kind)
+    fresh = (*now[:index], *(() if here is None else (here,)), *now[index + 1 :])
+    return _checked(design, {kind: fresh, "aside": Aside(**shelf)})
+
+
+def flies_in(design: Design, part: Part) -> str:
+    """Say in words where a part flies."""
+    return ", ".join(part.sets) if part.sets else "every set"

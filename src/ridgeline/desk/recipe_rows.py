@@ -1,0 +1,128 @@
+"""How an item is made, as rows of its dimensions: the material and what it follows, chosen; its amounts, typed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ridgeline.design.build import Build, BuildKind
+from ridgeline.design.parts import Basis, Item
+from ridgeline.design.paths import Change
+from ridgeline.design.shelf import Material
+from ridgeline.desk.margin import Dimension
+from ridgeline.desk.store import Store
+
+_AMOUNT = ("the estimate as typed", "")
+#: What a recipe lets be typed, by its kind.
+BUILD_FIELDS: dict[str, tuple[tuple[str, str], ...]] = {
+    "sheet": (("Mass per area", "areal"), ("Layers", "layers"), ("Papers peeled", "peeled"), ("Share there", "share")),
+    "covering": (("Mass per area", "areal"), ("Coats", "layers"), ("Share covered", "share")),
+    "length": (("Mass per length", "linear"), ("Side by side", "layers"), ("Share of the length", "share")),
+    "print": (
+        ("Printed density", "density"),
+        ("Line width", "line_width"),
+        ("Perimeters", "perimeters"),
+        ("Infill", "infill"),
+        ("Ribs over shell", "ribs"),
+    ),
+}
+_FIELD = {"sheet": "areal", "covering": "areal", "length": "linear", "print": "density"}
+_BASIS: dict[str, Basis] = {"sheet": "sheet", "covering": "adhesive", "length": "stock", "print": "print"}
+#: Materials that are spread, sprayed or laid on rather than built from.
+_LAID_ON = ("film", "paint", "glue", "tape")
+
+
+def kind_of(material: Material) -> BuildKind | None:
+    """Return what kind of recipe a material makes; None for what is only known by its volume."""
+    laid = any(word in material.name.lower() for word in _LAID_ON)
+    kinds: dict[str, BuildKind] = {"sheet": "covering" if laid else "sheet", "print": "print", "length": "length"}
+    return kinds.get(material.kind)
+
+
+def amount_of(material: Material) -> float:
+    """Return a material's constant in stored units: kg/m², kg/m³ or kg/m."""
+    return material.amount / (1.0 if material.kind == "print" else 1000.0)
+
+
+def recipe_rows(store: Store, index: int) -> Iterator[Dimension]:
+    """Yield the rows of one item's recipe."""
+    part, base = store.design.parts[index], f"parts[{index}]"
+    if part.component is not None:
+        return
+    materials = _materials()
+
+    def read() -> str:
+        build = _now(store, index)
+        return "" if build is None else (build.material or "a material of its own")
+
+    def made_of(name: str) -> None:
+        _choose_material(store, index, materials.get(name))
+
+    words = (_AMOUNT[::-1], *((name, name) for name in materials))
+    yield Dimension("Made of", read=lambda: read(), choices=words, choose=made_of)
+    if part.build is None:
+        return
+    along = [("", "its own extent"), *((n, n) for n in _followed(store))]
+    yield Dimension(
+        "Along",
+        read=lambda: (_now(store, index) or Build(kind="sheet")).of,
+        choices=tuple(along),
+        choose=lambda name: _follow(store, index, name),
+    )
+    if not part.build.of:
+        quantity = "Length" if part.build.kind == "length" else "Area"
+        yield Dimension(f"{quantity}, {'m' if quantity == 'Length' else 'm²'}", f"{base}.build.extent")
+    for label, field in BUILD_FIELDS[part.build.kind]:
+        yield Dimension(label, f"{base}.build.{field}")
+
+
+def _materials() -> dict[str, Material]:
+    from ridgeline.library import shipped_shelf
+
+    return {m.name: m for m in shipped_shelf().materials if kind_of(m) is not None and "peeled" not in m.name}
+
+
+def _now(store: Store, index: int) -> Build | None:
+    parts = store.design.parts
+    return parts[index].build if index < len(parts) else None
+
+
+def _followed(store: Store) -> list[str]:
+    design = store.design
+    return list(dict.fromkeys([s.name for s in design.surfaces] + [b.name for b in design.bodies]))
+
+
+def _choose_material(store: Store, index: int, material: Material | None) -> None:
+    """Give an item a material, keeping what it follows; or take its present estimate as typed."""
+    part, base = store.design.parts[index], f"parts[{index}]"
+    if material is None:
+        each = float(store.report.results["masses"].items.estimate[index]) / part.count
+        store.edit([Change(f"{base}.estimate", each), Change(f"{base}.build", None)], f"{part.name} as typed")
+        return
+    kind = kind_of(material)
+    assert kind is not None
+    before = part.build
+    of = before.of if before is not None else _guess(store, part)
+    extent = before.extent if before is not None and before.kind == kind else (0.0 if of else 0.05)
+    keep = {} if before is None or before.kind != kind else before.model_dump(exclude={"known", _FIELD[kind]})
+    fields = {**keep, "kind": kind, "material": material.name, "of": of, "extent": extent}
+    build = Build(**{**fields, _FIELD[kind]: amount_of(material)})
+    changes = [Change(f"{base}.build", build), Change(f"{base}.basis", _BASIS[kind])]
+    store.edit(changes, f"{part.name} of {material.name}")
+
+
+def _guess(store: Store, part: Item) -> str:
+    """Guess what an item follows by its name: the first surface or body it names."""
+    words = part.name.lower()
+    return next((name for name in _followed(store) if name.lower().split()[0] in words), "")
+
+
+def _follow(store: Store, index: int, name: str) -> None:
+    part = store.design.parts[index]
+    changes = [Change(f"parts[{index}].build.of", name)]
+    if not name and part.build is not None and part.build.extent == 0:
+        from ridgeline.engine.weights.estimates import extents_of
+
+        found = extents_of(store.design.surfaces, store.design.bodies).get(part.build.of)
+        size = 0.05 if found is None else (found.length if part.build.kind == "length" else found.area)
+        changes.append(Change(f"parts[{index}].build.extent", size))
+    store.edit(changes, f"{part.name} along {name or 'its own extent'}")

@@ -1,0 +1,240 @@
+"""Sets: one airframe with other wings, packs, power or loads, drawn and compared side by side, and what is swapped."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QWidget
+
+from ridgeline.design import configurations
+from ridgeline.design.document import Design
+from ridgeline.desk.drawing import View, draw_aircraft, extent
+from ridgeline.desk.paint import cg_mark, fit, heading, line, rule, ruler, state_mark, write
+from ridgeline.desk.set_edits import add_set, change, fit_set
+from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.fields import Entry
+from ridgeline.engine.advice.compare import FittedSet, Swapped, compare, swapped
+from ridgeline.engine.figures import LEVELS
+from ridgeline.units import shown, with_unit
+
+_LABELS, _ROW, _HEAD = 132, 20, 62
+#: The figures compared, each with a word of its own.
+_FIGURES = (
+    ("mass.auw", "All-up weight"),
+    ("wing.loading", "Wing loading"),
+    ("speed.stall", "Stall speed"),
+    ("balance.cg_fraction", "Balance"),
+    ("stability.static_margin", "Static margin"),
+    ("power.thrust_ratio", "Thrust ratio"),
+    ("power.static_current", "Full throttle"),
+    ("flight.endurance", "Endurance"),
+)
+
+
+class SetName(Entry):
+    """The name of a set, typed where it stands."""
+
+    def __init__(self, sheet: WeightsSetsSheet, name: str) -> None:
+        super().__init__(sheet, f"name of the set {name}", right=False)
+        self._sheet, self._name = sheet, name
+        self.refresh()
+
+    def current(self) -> str:
+        return self._name
+
+    def accept(self, text: str) -> None:
+        fresh = configurations.rename(self._sheet.store.design, self._name, text)
+        if fresh is not self._sheet.store.design:
+            self._sheet.store.replace(fresh, f"Rename {self._name}")
+
+
+class WeightsSetsSheet(Sheet):
+    """The sets of one airframe, side by side."""
+
+    key, title, leaves = "weights.sets", "Weights", WEIGHTS_LEAVES
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent, store)
+        self.sets: tuple[FittedSet, ...] = ()
+        self.swaps: tuple[Swapped, ...] = ()
+        self.names: list[SetName] = []
+        self.fits: list[RuledButton] = []
+        self._of: Design | None = None
+        self.add = RuledButton(self, "Make another set")
+        self.add.clicked.connect(lambda: add_set(self.store))
+        self.drop = RuledButton(self, "Drop the fitted set")
+        self.drop.clicked.connect(self._drop)
+
+    def subtitle(self) -> str:
+        count = len(self.store.design.configurations)
+        return f"{count} sets share one airframe" if count else "one airframe, as it is; other sets share what they can"
+
+    def _drop(self) -> None:
+        name = self.store.design.fitted
+        change(self.store, lambda design: configurations.drop(design, name), f"Drop {name}")
+
+    def _fill(self) -> None:
+        if self._of is self.store.design:
+            return
+        design = self._of = self.store.design
+        self.sets = compare(design)
+        for old in (*self.names, *self.fits):
+            old.hide()
+            old.deleteLater()
+        self.names, self.fits = [], []
+        for name in design.configurations:
+            self.names.append(SetName(self, name))
+            button = RuledButton(self, "Fitted" if name == design.fitted else "Fit it")
+            button.setAccessibleName(f"fit the set {name}")
+            button.setEnabled(name != design.fitted)
+            button.clicked.connect(lambda _=False, n=name: fit_set(self.store, n))
+            self.fits.append(button)
+        now = next((s for s in self.sets if s.name == design.fitted), self.sets[0])
+        first = next((s for s in self.sets if s.name != design.fitted), None)
+        self.swaps = swapped(first, now) if first is not None else ()
+
+    @property
+    def _pitch(self) -> float:
+        return min((self.width() - 2 * PAD - _LABELS) / max(len(self.sets), 1), 300)
+
+    @property
+    def _picture(self) -> float:
+        return 0.26 * self.height()
+
+    @property
+    def _table_top(self) -> float:
+        return _HEAD + 24 + self._picture
+
+    def arrange(self) -> None:
+        self._fill()
+        for index, (name, button) in enumerate(zip(self.names, self.fits, strict=True)):
+            x = PAD + _LABELS + index * self._pitch
+            name.setGeometry(int(x + 18), _HEAD - 12, int(self._pitch - 92), 20)
+            button.setGeometry(int(x + self._pitch - 68), _HEAD - 14, 60, 24)
+            name.show()
+            button.show()
+        self.add.setGeometry(PAD, self.height() - 30, 140, 24)
+        self.drop.setGeometry(PAD + 150, self.height() - 30, 140, 24)
+        self.drop.setEnabled(bool(self.store.design.configurations))
+
+    def draw(self, p: QPainter) -> None:
+        inks = theme.inks
+        boxes = [extent(s.design, "plan") for s in self.sets]
+        room = QRectF(0, 0, self._pitch - 24, self._picture)
+        wide, high = max(b.width() for b in boxes), max(b.height() for b in boxes)
+        # One scale for all, so that a longer wing looks longer.
+        scale = self.scale = min(room.width() / wide, room.height() / high)
+        for index, (fitted, box) in enumerate(zip(self.sets, boxes, strict=True)):
+            x = PAD + _LABELS + index * self._pitch
+            state_mark(p, x + 7, _HEAD - 2, fitted.level)
+            if not fitted.name:
+                write(p, x + 20, _HEAD + 3, "As it is", VALUE, bold=True)
+            centre = x + (self._pitch - 12) / 2
+            view = View(
+                "plan",
+                centre - box.center().x() * scale,
+                _HEAD + 18 + (self._picture - box.height() * scale) / 2 - box.top() * scale,
+                scale,
+            )
+            p.save()
+            p.setClipRect(QRectF(x, _HEAD + 12, self._pitch - 8, self._picture + 10))
+            draw_aircraft(p, fitted.design, view, fill=inks.paper)
+            state = fitted.report.results["masses"].state
+            if state is not None:
+                cg_mark(p, *view.at((float(state.cg[0]), float(state.cg[1]), 0.0)), 5)
+            p.restore()
+        self._draw_ruler(p, scale)
+        self._draw_table(p)
+        self._draw_swaps(p)
+
+    def _draw_ruler(self, p: QPainter, scale: float) -> None:
+        """Draw a short ruler under the labels' column, at the scale of the pictures."""
+        factor = self.store.units["length"].factor
+        step = 200.0 if self.store.system == "metric" else 10.0
+        wide = 2 * step / factor * scale
+        while wide > _LABELS - 30:
+            step, wide = step / 2, wide / 2
+        ruler(p, QRectF(PAD, _HEAD + self._picture - 8, wide, 18), 0, 2 * step, step, 5)
+
+    def _draw_table(self, p: QPainter) -> None:
+        inks, units, y = theme.inks, self.store.units, self._table_top + 18
+        rule(p, PAD, y - 14, self.width() - 2 * PAD, strong=True)
+        now = next((s for s in self.sets if s.name == self.store.design.fitted), self.sets[0])
+        for key, words in _FIGURES:
+            write(p, PAD, y, words, VALUE, inks.soft)
+            for index, fitted in enumerate(self.sets):
+                self._draw_cell(p, PAD + _LABELS + index * self._pitch, y, key, fitted, now)
+            rule(p, PAD, y + 5, self.width() - 2 * PAD)
+            y += _ROW
+        write(p, PAD, y, "First of all", VALUE, inks.soft)
+        for index, fitted in enumerate(self.sets):
+            x = PAD + _LABELS + index * self._pitch
+            worst = min(fitted.report.findings, key=lambda f: LEVELS.index(f.level), default=None)
+            told = "nothing to look at" if worst is None or worst.level == "settled" else worst.text.render(units)
+            write(p, x, y, fit(told, self._pitch - 14, LABEL), LABEL, inks.ink)
+
+    def _draw_cell(self, p: QPainter, x: float, y: float, key: str, fitted: FittedSet, now: FittedSet) -> None:
+        inks, units = theme.inks, self.store.units
+        figure = fitted.report.figures[key]
+        if figure.value is None:
+            write(p, x, y, "–", VALUE, inks.soft)
+            return
+        low, high = fitted.report.wanted.get(key, (None, None))
+        out = (low is not None and figure.value < low - 1e-9) or (high is not None and figure.value > high + 1e-9)
+        told = with_unit(figure.value, figure.quantity, units)
+        used = write(p, x, y, told, VALUE, inks.look if out else inks.ink, fitted is now)
+        if out:
+            used += write(p, x + used + 6, y, "▲", LABEL, inks.look) + 6
+        base = now.report.value(key)
+        if (
+            fitted is not now
+            and base is not None
+            and shown(base, figure.quantity, units) != shown(figure.value, figure.quantity, units)
+        ):
+            more = figure.value - base
+            sign = "+" if more > 0 else "−"
+            write(p, x + used + 8, y, f"{sign}{shown(abs(more), figure.quantity, units)}", LABEL, inks.soft)
+
+    def _draw_swaps(self, p: QPainter) -> None:
+        inks, units = theme.inks, self.store.units
+        y = self._table_top + 18 + _ROW * (len(_FIGURES) + 1) + 22
+        if len(self.sets) < 2:
+            words = "Make another set to swap a wing, pack, motor, payload or floats and compare the two."
+            write(p, PAD, y, fit(words, self.width() - 2 * PAD), VALUE, inks.soft)
+            more = "Then select a part on the Shape or the Budget: its dimensions say in which sets it flies."
+            write(p, PAD, y + 20, fit(more, self.width() - 2 * PAD), VALUE, inks.soft)
+            return
+        first = next(s.name for s in self.sets if s.name != self.store.design.fitted)
+        heading(p, PAD, y, self.width() - 2 * PAD, "Swap sheet", f"from {first} to {self.store.design.fitted}")
+        wide = self.width() - 2 * PAD
+        columns = (PAD, PAD + 0.29 * wide, PAD + 0.66 * wide, PAD + 0.74 * wide)
+        y += 28
+        if not self.swaps:
+            write(p, PAD, y, "The two are the same so far.", VALUE, inks.soft)
+        for swap in self.swaps:
+            if y > self.height() - 44:
+                write(p, PAD, y, "and more", LABEL, inks.soft)
+                break
+            old, new = (_name(part) for part in (swap.old, swap.new))
+            write(p, columns[0], y, fit(old, columns[1] - columns[0] - 22), VALUE, inks.soft)
+            write(p, columns[1] - 16, y, "→", VALUE, inks.live)
+            write(p, columns[1], y, fit(new, columns[2] - columns[1] - 70), VALUE)
+            if swap.mass is not None:
+                sign = "+" if swap.mass >= 0 else "−"
+                write(p, columns[2], y, f"{sign}{with_unit(abs(swap.mass), 'mass', units, 1)}", VALUE, align="right")
+            told = swap.fit.render(units)
+            if swap.current:
+                sign = "+" if swap.current > 0 else "−"
+                told = f"{sign}{with_unit(abs(swap.current), 'current', units)}; {told}".rstrip("; ")
+            if swap.fits is False:
+                state_mark(p, columns[2] + 24, y - 4, "look")
+            write(p, columns[2] + 38, y, fit(told, self.width() - PAD - columns[2] - 40, LABEL), LABEL, inks.soft)
+            y += _ROW
+        line(p, PAD, y - 12, self.width() - PAD, y - 12, inks.hair)
+
+
+def _name(part: object) -> str:
+    return "nothing" if part is None else str(getattr(part, "name", "the power train"))
