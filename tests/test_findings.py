@@ -54,6 +54,11 @@ def test_above_and_below_the_rule_threshold(whimbrel):
     assert "rules change" in str(finding(whimbrel, "mass.rules").text)
     light = whimbrel.model_copy(update={"parts": whimbrel.parts[1:2]})
     assert "below" in str(finding(light, "mass.rules").text)
+    assert finding(whimbrel, "mass.rules").level == "settled"
+    just_over = put(light, "parts[0].estimate", 0.252 / light.parts[0].count)
+    just_over = put(just_over, "parts[0].build", None)
+    told = finding(just_over, "mass.rules")
+    assert told.level == "look" and "within the error" in str(told.text)
 
 
 @given(st.floats(0.0, 0.05))

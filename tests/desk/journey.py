@@ -22,7 +22,7 @@ from ridgeline.files.design_file import load
 
 
 def make_a_plane(window, path):
-    """Make, shape, weigh, balance, power and save a plane; returns the design as saved."""
+    """Make, shape, weigh, balance, power and save a plane, with a remedy tried; returns the design as saved."""
     store = window.store
     QTest.keyClick(window, Qt.Key.Key_1, Qt.KeyboardModifier.AltModifier)
     brief = window.sheet
@@ -54,11 +54,24 @@ def make_a_plane(window, path):
     type_into(window.margin.dimensions.fields["parts[1].weighed"], "14 g")
     assert store.design.parts[1].weighed == 0.014
 
+    window.open_sheet("weights.weigh")
+    session = window.sheet
+    index = session.part_index
+    session.settle()
+    press(session.take_button)
+    assert store.design.parts[index].weighed is not None and session.part_index != index
+
     QTest.keyClick(window, Qt.Key.Key_4, Qt.KeyboardModifier.AltModifier)
     balance = window.sheet
     x = next(p.x for p in store.design.parts if p.rail is not None)
     drag(balance.pack, -15, 0)
     assert next(p.x for p in store.design.parts if p.rail is not None) < x
+    remedy = next(b for view in window.margin.findings.views for b in view.buttons)
+    before = store.design
+    press(remedy)
+    assert store.design != before
+    store.undo()
+    assert store.design == before
     press(balance.levers[0])
     aim = store.report.value("balance.first_flight")
     assert abs(store.report.value("balance.cg_fraction") - aim) < 1e-6 or "its end" in store.history.undo_label

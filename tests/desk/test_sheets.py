@@ -204,9 +204,9 @@ def test_items_are_added_and_removed(weights):
 
 def test_pressing_a_disc_selects_its_item(weights):
     weights.grab()
-    x, y, _r, index = next(d for d in weights._discs if d[3] == 6)
-    QTest.mouseClick(weights, Qt.MouseButton.LeftButton, pos=QPointF(x, y).toPoint())
-    assert weights.chosen == index
+    disc = next(d for d in weights.discs.placed if d.index == 6)
+    QTest.mouseClick(weights, Qt.MouseButton.LeftButton, pos=QPointF(disc.x, disc.y).toPoint())
+    assert weights.chosen == disc.index
 
 
 def test_table_rows_follow_undo(weights):

@@ -60,12 +60,13 @@ class Design(Node):
         if bool(self.fitted) != bool(names) or (names and self.fitted not in names):
             raise ValueError(f"“{self.fitted}” to be one of the sets: {', '.join(self.configurations) or 'none'}")
         kinds = ("surfaces", "bodies", "wheels", "parts")
-        on_it: list[Any] = [part for kind in kinds for part in getattr(self, kind)]
+        # Most items fly in every set: only the few that do not are looked at.
+        on_it: list[Any] = [part for kind in kinds for part in getattr(self, kind) if part.sets]
         aside: list[Any] = [part for kind in (*kinds, "power") for part in getattr(self.aside, kind)]
-        if self.power is not None:
+        if self.power is not None and self.power.sets:
             on_it.append(self.power)
         for part in on_it:
-            if part.sets and not (self.fitted in part.sets and names.issuperset(part.sets)):
+            if not (self.fitted in part.sets and names.issuperset(part.sets)):
                 raise ValueError(f"what is fitted to fly in the set “{self.fitted}”, and in no unknown one")
         for part in aside:
             if not part.sets or self.fitted in part.sets or not names.issuperset(part.sets):

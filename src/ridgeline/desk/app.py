@@ -29,6 +29,7 @@ _SHEETS = (
     "weights.save",
     "weights.weigh",
     "weights.finish",
+    "weights.sets",
     "balance",
     "balance.packs",
     "balance.levers",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple, get_args
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPixmap
 
 from ridgeline.design.parts import Group
@@ -41,6 +41,10 @@ COLUMNS = (
 )
 
 
+#: The table is drawn anew at most this often, ms.
+_LAG_MS = 80
+
+
 class ItemTable(QAbstractTableModel):
     """Rows are the items of the present design."""
 
@@ -49,6 +53,9 @@ class ItemTable(QAbstractTableModel):
         self._store = store
         self._count = len(store.design.parts)
         self._shown, self._system = store.design, store.system
+        # While a mass is dragged its row may lag: else the drawing would lag behind the hand.
+        self._lagging = QTimer(self, singleShot=True, interval=_LAG_MS)
+        self._lagging.timeout.connect(self._announce)
         store.changed.connect(self.follow)
 
     def follow(self) -> None:
@@ -61,9 +68,14 @@ class ItemTable(QAbstractTableModel):
             self.beginResetModel()
             self._count = count
             self.endResetModel()
-        elif count:
-            self.dataChanged.emit(self.index(0, 0), self.index(count - 1, len(COLUMNS) - 1))
+        elif count and not self._lagging.isActive():
+            self._lagging.start()
         self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(COLUMNS) - 1)
+
+    def _announce(self) -> None:
+        """Have every cell in view drawn anew."""
+        if self._count:
+            self.dataChanged.emit(self.index(0, 0), self.index(self._count - 1, len(COLUMNS) - 1))
 
     def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008
         return 0 if parent.isValid() else self._count

@@ -14,7 +14,7 @@ from ridgeline.desk.paint import fit, heading, line, state_mark, wrap, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
 from ridgeline.desk.title_block import MARGIN_WIDTH
-from ridgeline.desk.widgets.buttons import RuledButton, WordButton
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.advice.cautions import CAUTIONS
 from ridgeline.engine.figures import Finding
@@ -141,8 +141,7 @@ class Findings(QWidget):
             return
         self._shown = key
         for view in self.views:
-            view.hide()
-            view.deleteLater()
+            discard(view)
         self.views = [FindingView(self, self._store, finding, MARGIN_WIDTH) for finding in found]
         y = 4
         for view in self.views:
@@ -255,11 +254,9 @@ class Dimensions(QWidget):
         if not same:
             for field in self.fields.values():
                 self._store.changed.disconnect(field.refresh)
-                field.hide()
-                field.deleteLater()
+                discard(field)
             for word in self.words.values():
-                word.hide()
-                word.deleteLater()
+                discard(word)
             self.fields, self.words = {}, {}
             for index, row in enumerate(selection.rows):
                 if row.choose is not None and row.read is not None:

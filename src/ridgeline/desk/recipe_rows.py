@@ -14,7 +14,7 @@ from ridgeline.desk.store import Store
 _AMOUNT = ("the estimate as typed", "")
 #: What a recipe lets be typed, by its kind.
 BUILD_FIELDS: dict[str, tuple[tuple[str, str], ...]] = {
-    "sheet": (("Mass per area", "areal"), ("Layers", "layers"), ("Papers peeled", "peeled"), ("Share there", "share")),
+    "sheet": (("Mass per area", "areal"), ("Layers", "layers"), ("Papers peeled", "peeled"), ("Of one face", "share")),
     "covering": (("Mass per area", "areal"), ("Coats", "layers"), ("Share covered", "share")),
     "length": (("Mass per length", "linear"), ("Side by side", "layers"), ("Share of the length", "share")),
     "print": (

@@ -101,9 +101,11 @@ class TopBar(QWidget):
         self.undo.setGeometry(left + 11, 3, first, 22)
         self.redo.setGeometry(left + 15 + first, 3, min(self.redo.sizeHint().width(), MARGIN_WIDTH - first - 100), 22)
         self.menus.setGeometry(WIDTH + 4, 0, 260, BAR)
-        wide = max(min(288, left - WIDTH - 280 - (190 if self.sets.used else 0)), 120)
-        self.command.setGeometry(left - 12 - wide, 3, wide, 22)
         start = WIDTH + 270
+        # The sets take what they need; the command line the rest, and a word of its own when that is little.
+        wide = max(min(288, left - 28 - start - (self.sets.wish if self.sets.used else 0)), 150)
+        self.command.narrow(wide < 240)
+        self.command.setGeometry(left - 12 - wide, 3, wide, 22)
         self.sets.setGeometry(start, 0, max(left - 12 - wide - 16 - start, 0), BAR)
 
     def resizeEvent(self, event: QResizeEvent) -> None:

@@ -24,7 +24,7 @@ from ridgeline.desk.sheets.balance_foot import draw_balance_marks, draw_sideways
 from ridgeline.desk.sheets.base import BALANCE_LEAVES, PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, pack_reach, rail_reach
 from ridgeline.engine.figures import BAND, Remedy
@@ -177,8 +177,7 @@ class BalanceSheet(Sheet):
         if self._lever_key != key:
             self._lever_key = key
             for old in self.levers:
-                old.hide()
-                old.deleteLater()
+                discard(old)
             self.levers = []
             for _column, _row, remedy in found:
                 button = RuledButton(self, remedy.text.render(self.store.units))

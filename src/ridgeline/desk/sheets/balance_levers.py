@@ -15,7 +15,7 @@ from ridgeline.desk.paint import arrow_head, cg_mark, fit, heading, line, rule, 
 from ridgeline.desk.sheets.base import BALANCE_LEAVES, PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import LeafButton, RuledButton
+from ridgeline.desk.widgets.buttons import LeafButton, RuledButton, discard
 from ridgeline.engine.advice.levers import Combined, Lever, as_remedy, least_added_mass, levers
 from ridgeline.engine.advice.side_levers import level_with_least, side_levers
 from ridgeline.engine.figures import Remedy
@@ -73,8 +73,7 @@ class BalanceLeversSheet(Sheet):
             return
         self._of = (self.store.design, self.sideways)
         for old in self.buttons:
-            old.hide()
-            old.deleteLater()
+            discard(old)
         self.buttons, self.levers, self.together = [], (), None
         design, report = self.store.design, self.store.report
         aim, now, side = self.aim, report.value("balance.cg_fraction"), report.value("balance.cg_y")
@@ -126,7 +125,7 @@ class BalanceLeversSheet(Sheet):
                 p,
                 columns[0],
                 y + 12,
-                fit(lever.text.render(units), columns[1] - columns[0] - 90),
+                fit(lever.text.render(units), columns[1] - columns[0] - 12),
                 VALUE,
                 bold=lever.whole,
             )

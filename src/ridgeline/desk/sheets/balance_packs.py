@@ -24,7 +24,7 @@ from ridgeline.desk.paint import (
 from ridgeline.desk.sheets.base import BALANCE_LEAVES, PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.engine.advice.balance_rules import pack_on_rail
 from ridgeline.engine.advice.pack_bin import PackOption, options
 from ridgeline.engine.figures import Remedy
@@ -62,8 +62,7 @@ class BalancePacksSheet(Sheet):
         self._of = self.store.design
         self.options = list(options(self.store.design, packs_in_hand(self.store.design.brief, shipped_shelf())))
         for old in self.buttons:
-            old.hide()
-            old.deleteLater()
+            discard(old)
         self.buttons = []
         for option in self.options:
             button = RuledButton(self, "Fit it")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.margin import Selection
@@ -91,7 +91,11 @@ class Sheet(QWidget):
         """Follow a change of the design, if the sheet is in view."""
         if self.isVisible():
             self._arrange()
-            self.update()
+            self.update(self.drawn_region())
+
+    def drawn_region(self) -> QRegion:
+        """Return what a change of the design can alter of the drawing; the children repaint by themselves."""
+        return QRegion(self.rect())
 
     def _arrange(self) -> None:
         for child in self.findChildren(QWidget):

@@ -17,7 +17,7 @@ from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import chosen_surface
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton, WordButton
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.engine.aero.sections import FORMS, Section, mean_chord_of, section, section_of
 from ridgeline.errors import DesignError
 from ridgeline.files.section_file import Ordering, read_section, write_section
@@ -206,8 +206,7 @@ class ShapeSectionSheet(Sheet):
         names = [s.name for s in self.store.design.surfaces]
         if [b.text() for b in self.surfaces] != names:
             for old in self.surfaces:
-                old.hide()
-                old.deleteLater()
+                discard(old)
             self.surfaces = []
             for index, name in enumerate(names):
                 made = RuledButton(self, name)

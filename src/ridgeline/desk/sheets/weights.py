@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import math
-
+import numpy as np
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeySequence, QMouseEvent, QPainter, QShortcut
+from PySide6.QtGui import QKeySequence, QMouseEvent, QPainter, QRegion, QShortcut
 from PySide6.QtWidgets import QAbstractItemView, QFileDialog, QHeaderView, QTableView, QWidget
 
 from ridgeline.design.parts import Item
@@ -19,7 +18,6 @@ from ridgeline.desk.paint import (
     fit,
     line,
     nice_step,
-    pen,
     rule,
     ruler,
     width_of,
@@ -30,19 +28,19 @@ from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
 from ridgeline.desk.sheets.weights_budget import GROUP_NAMES as _GROUP_NAMES
 from ridgeline.desk.sheets.weights_budget import budget_row, budget_total, draw_budget, draw_total
+from ridgeline.desk.sheets.weights_discs import Ground, MassDiscs, disc_radius
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
-from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.figures import BAND
+from ridgeline.engine.weights.items import GROUPS as ITEM_GROUPS
 from ridgeline.engine.weights.places import settle
 from ridgeline.units import shown, with_unit
 
 _TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
 _GROUPS = ("airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast")
-#: Disc area per mass: 178 g draws a disc of 16 px radius.
-_DISC = 16 / math.sqrt(0.178)
 #: An item dragged this near a neighbour's line snaps to it, px.
 _SNAP_PX = 3.0
 
@@ -88,10 +86,13 @@ class WeightsSheet(Sheet):
         self.allowances: dict[str, PathField] = {}
         self.mass_side = Handle(self, "item from the side", self._drag_side, self._let_go)
         self.mass_plan = Handle(self, "item in plan", self._drag_plan, self._let_go)
-        self._discs: list[tuple[float, float, float, int]] = []
+        self.discs = MassDiscs()
         #: What the item under the hand snapped to.
         self.snapped = ""
         self._syncing = False
+
+    def drawn_region(self) -> QRegion:
+        return QRegion(self.rect()) - QRegion(self.table.geometry())
 
     def subtitle(self) -> str:
         report = self.store.report
@@ -221,8 +222,7 @@ class WeightsSheet(Sheet):
         for name in [n for n in self.allowances if n not in rows]:
             field = self.allowances.pop(name)
             self.store.changed.disconnect(field.refresh)
-            field.hide()
-            field.deleteLater()
+            discard(field)
         for index, name in enumerate(rows):
             if name not in self.allowances:
                 words = f"allowance of {_GROUP_NAMES.get(name, name)}"
@@ -248,11 +248,9 @@ class WeightsSheet(Sheet):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         super().mousePressEvent(event)
-        hits = [
-            d for d in self._discs if math.hypot(event.position().x() - d[0], event.position().y() - d[1]) <= d[2] + 2
-        ]
-        if hits:
-            self.store.select(f"parts[{min(hits, key=lambda d: d[2])[3]}]")
+        hit = self.discs.at(event.position().x(), event.position().y())
+        if hit is not None:
+            self.store.select(f"parts[{hit}]")
 
     def draw(self, p: QPainter) -> None:
         split = PAD + int(0.47 * (self.width() - 2 * PAD))
@@ -341,7 +339,9 @@ class WeightsSheet(Sheet):
         low, high = side.left() * factor, side.right() * factor
         rect = QRectF(left + side.left() * scale, axis - 27, side.width() * scale, 20)
         ruler(p, rect, low, high, nice_step(high - low, 8))
-        self._draw_discs(p, top_view, left, axis, scale)
+        items, ground = self.store.report.results["masses"].items, Ground(top_view, left, axis)
+        self.discs.draw(p, ground, design.parts, items, self.chosen, room)
+        self._label_discs(p, top_view, items.mass.argsort()[::-1][: 6 if self.width() > 700 else 4].tolist())
         state = self.store.report.results["masses"].state
         if state is not None:
             x = left + float(state.cg[0]) * scale
@@ -353,30 +353,6 @@ class WeightsSheet(Sheet):
             )
             words = fit(self.snapped or "disc area is mass", room.width(), LABEL)
             write(p, room.left(), room.bottom(), words, LABEL, inks.live if self.snapped else inks.soft, halo=True)
-
-    def _draw_discs(self, p: QPainter, side: View, left: float, axis: float, scale: float) -> None:
-        items, design = self.store.report.results["masses"].items, self.store.design
-        self._discs = []
-        order = items.mass.argsort()[::-1]
-        for index in order:
-            part, mass = design.parts[index], float(items.mass[index])
-            if mass <= 0:
-                continue
-            radius = max(_DISC * math.sqrt(abs(mass)), 2.5)
-            x, y = side.at((part.x, 0.0, part.z))
-            self._disc(p, x, y, radius, int(index), bool(items.weighed[index]))
-            if abs(part.y) > 0.005:
-                share = 0.5 if part.mirrored else 1.0
-                out = axis + abs(part.y) * scale
-                self._disc(
-                    p,
-                    left + part.x * scale,
-                    out,
-                    max(_DISC * math.sqrt(abs(mass * share)), 2.5),
-                    int(index),
-                    bool(items.weighed[index]),
-                )
-        self._label_discs(p, side, [int(k) for k in order[: 6 if self.width() > 700 else 4]])
 
     def _label_discs(self, p: QPainter, side: View, heaviest: list[int]) -> None:
         """Name the heaviest items above the aircraft, in two rows from nose to tail, each with a leader to its disc."""
@@ -391,31 +367,14 @@ class WeightsSheet(Sheet):
             left = max(x - width_of(words, LABEL) / 2, ends[row] + 8, PAD)
             ends[row] = left + width_of(words, LABEL)
             base = 68 + 15 * row
-            line(p, x, y - _DISC * math.sqrt(abs(mass)), min(max(x, left + 4), ends[row] - 4), base + 3, inks.hair)
+            line(p, x, y - disc_radius(mass), min(max(x, left + 4), ends[row] - 4), base + 3, inks.hair)
             write(p, left, base, words, LABEL, inks.ink, halo=True)
-
-    def _disc(self, p: QPainter, x: float, y: float, radius: float, index: int, weighed: bool) -> None:
-        inks = theme.inks
-        chosen = self.chosen == index
-        p.setPen(
-            pen(
-                inks.live if chosen else inks.ink,
-                2 if chosen else 1,
-                Qt.PenStyle.SolidLine if weighed else Qt.PenStyle.DashLine,
-            )
-        )
-        fill = inks.wash if chosen else inks.fill
-        fill = type(fill)(fill)
-        fill.setAlpha(200)
-        p.setBrush(fill)
-        p.drawEllipse(QRectF(x - radius, y - radius, 2 * radius, 2 * radius))
-        p.setBrush(Qt.BrushStyle.NoBrush)
-        self._discs.append((x, y, radius, index))
 
     def groups(self) -> dict[str, tuple[float, float]]:
         items = self.store.report.results["masses"].items
-        found: dict[str, tuple[float, float]] = {}
-        for part, mass, weighed in zip(self.store.design.parts, items.mass, items.weighed, strict=True):
-            a, b = found.get(part.group, (0.0, 0.0))
-            found[part.group] = (a + float(mass), b) if weighed else (a, b + float(mass))
-        return {name: found[name] for name in _GROUPS if name in found}
+        known, rest = (
+            np.bincount(items.group[mask], items.mass[mask], len(ITEM_GROUPS))
+            for mask in (items.weighed, ~items.weighed)
+        )
+        rows = {ITEM_GROUPS[k]: (float(known[k]), float(rest[k])) for k in np.unique(items.group)}
+        return {name: rows[name] for name in _GROUPS if name in rows}

@@ -297,13 +297,13 @@ class WeightsFinishSheet(Sheet):
     def _draw_tilt(self, p: QPainter) -> None:
         """Draw how the model stands: the level line and the floor it stands nose down on."""
         inks = theme.inks
-        x, y = PAD + 30, self._floor - 14
-        long = 70.0
+        x, y, long = self.width() - PAD - 190, 60.0, 70.0
         line(p, x, y, x + long, y, inks.hair)
         ex, ey = x + long * math.cos(self.tilt), y - long * math.sin(self.tilt)
         line(p, x, y, ex, ey, inks.live, 1.5)
         arrow_head(p, ex, ey, ex - x, ey - y, inks.live)
-        write(p, x, y + 14, "tail up, on the same two supports", LABEL, inks.soft, halo=True)
+        write(p, x + long + 10, y, "tail up, on the", LABEL, inks.soft)
+        write(p, x + long + 10, y + 14, "same two supports", LABEL, inks.soft)
 
     def _draw_found(self, p: QPainter, y: float) -> None:
         """Compare what the scales say with what the items sum to."""

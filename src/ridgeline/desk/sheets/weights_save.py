@@ -11,7 +11,7 @@ from ridgeline.desk.paint import fit, heading, rule, state_mark, write
 from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.engine.advice.savings import Saving, savings
 from ridgeline.engine.figures import Remedy
 from ridgeline.units import number, with_unit
@@ -41,8 +41,7 @@ class WeightsSaveSheet(Sheet):
         self._of = self.store.design
         self.savings = savings(self.store.design, shipped_shelf())
         for old in self.buttons:
-            old.hide()
-            old.deleteLater()
+            discard(old)
         self.buttons = []
         for number_, saving in enumerate(self.savings):
             button = RuledButton(self, "Do it")

@@ -9,12 +9,12 @@ from PySide6.QtWidgets import QWidget
 from ridgeline.design import configurations
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
-from ridgeline.desk.paint import cg_mark, fit, heading, line, rule, ruler, state_mark, write
+from ridgeline.desk.paint import cg_mark, fit, heading, line, nice_step, rule, ruler, state_mark, write
 from ridgeline.desk.set_edits import add_set, change, fit_set
 from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.engine.advice.compare import FittedSet, Swapped, compare, swapped
 from ridgeline.engine.figures import LEVELS
@@ -82,8 +82,7 @@ class WeightsSetsSheet(Sheet):
         design = self._of = self.store.design
         self.sets = compare(design)
         for old in (*self.names, *self.fits):
-            old.hide()
-            old.deleteLater()
+            discard(old)
         self.names, self.fits = [], []
         for name in design.configurations:
             self.names.append(SetName(self, name))
@@ -153,11 +152,10 @@ class WeightsSetsSheet(Sheet):
     def _draw_ruler(self, p: QPainter, scale: float) -> None:
         """Draw a short ruler under the labels' column, at the scale of the pictures."""
         factor = self.store.units["length"].factor
-        step = 200.0 if self.store.system == "metric" else 10.0
-        wide = 2 * step / factor * scale
-        while wide > _LABELS - 30:
-            step, wide = step / 2, wide / 2
-        ruler(p, QRectF(PAD, _HEAD + self._picture - 8, wide, 18), 0, 2 * step, step, 5)
+        end = nice_step((_LABELS - 24) / scale * factor, 1)
+        if end / factor * scale > _LABELS - 20:
+            end /= 2
+        ruler(p, QRectF(PAD, _HEAD + self._picture - 8, end / factor * scale, 18), 0, end, end / 2, 5)
 
     def _draw_table(self, p: QPainter) -> None:
         inks, units, y = theme.inks, self.store.units, self._table_top + 18
@@ -210,7 +208,7 @@ class WeightsSetsSheet(Sheet):
         first = next(s.name for s in self.sets if s.name != self.store.design.fitted)
         heading(p, PAD, y, self.width() - 2 * PAD, "Swap sheet", f"from {first} to {self.store.design.fitted}")
         wide = self.width() - 2 * PAD
-        columns = (PAD, PAD + 0.29 * wide, PAD + 0.66 * wide, PAD + 0.74 * wide)
+        columns = (PAD, PAD + 0.26 * wide, PAD + 0.56 * wide)
         y += 28
         if not self.swaps:
             write(p, PAD, y, "The two are the same so far.", VALUE, inks.soft)

@@ -12,6 +12,13 @@ from ridgeline.desk.paint import fit, line, pen, width_of, write
 from ridgeline.desk.theme import LABEL, VALUE, theme
 
 
+def discard(widget: QWidget) -> None:
+    """Take a widget out of the window at once; it is deleted when the event loop gets to it."""
+    widget.hide()
+    widget.setParent(None)
+    widget.deleteLater()
+
+
 class RuledButton(QAbstractButton):
     """A button drawn as a ruled box; resting on it, or reaching it by key, previews what it does."""
 

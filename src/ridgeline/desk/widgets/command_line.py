@@ -30,7 +30,7 @@ class CommandLine(QLineEdit):
     def __init__(self, parent: QWidget, window: Window) -> None:
         super().__init__(parent)
         self._window = window
-        self.setPlaceholderText("Type a figure, part or command   Ctrl K")
+        self.narrow(False)
         self.setAccessibleName("find a figure, part or command")
         self.setFont(font(LABEL))
         self._model = QStringListModel(self)
@@ -40,6 +40,10 @@ class CommandLine(QLineEdit):
         completer.activated.connect(self.run)
         self.setCompleter(completer)
         self.returnPressed.connect(lambda: self.run(self.text()))
+
+    def narrow(self, on: bool) -> None:
+        """Say what it is for in few words where there is little room."""
+        self.setPlaceholderText("Find a figure   Ctrl K" if on else "Type a figure, part or command   Ctrl K")
 
     def entries(self) -> dict[str, Callable[[], object]]:
         """Return everything that can be found now, by its words."""

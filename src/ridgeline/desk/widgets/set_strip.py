@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.set_edits import fit_set
 from ridgeline.desk.store import Store
-from ridgeline.desk.widgets.buttons import LeafButton, WordButton
+from ridgeline.desk.widgets.buttons import LeafButton, WordButton, discard
 
 
 class SetStrip(QWidget):
@@ -27,6 +27,11 @@ class SetStrip(QWidget):
         """Tell whether there is a set to choose."""
         return bool(self.buttons)
 
+    @property
+    def wish(self) -> int:
+        """Return the width it needs to show every set side by side, px."""
+        return sum(button.width() + 4 for button in self.buttons.values()) + 4
+
     def refresh(self) -> None:
         """Show the sets of the present design."""
         design = self._store.design
@@ -38,8 +43,7 @@ class SetStrip(QWidget):
 
     def _make(self, names: tuple[str, ...], fitted: str) -> None:
         for old in (*self.buttons.values(), *([self.menu] if self.menu else [])):
-            old.hide()
-            old.deleteLater()
+            discard(old)
         self.buttons, self.menu = {}, None
         for name in names:
             button = LeafButton(self, name, chosen=name == fitted)

@@ -16,6 +16,8 @@ from ridgeline.engine.weights.learning import learnt
 
 #: Many countries change their rules at this mass (handbook of the trade §5).
 RULE_THRESHOLD = 0.250
+#: Outside its 90 % band a weight counts as clear of the threshold.
+_ONE_SIDED = 0.05
 _PACK_STEP_AH = 0.05
 #: A material this much off its estimate is worth a rescale.
 _WORTH_LEARNING = 0.01
@@ -149,7 +151,7 @@ def _learnt(design: Design, report: Report) -> Iterator[Finding]:
 def _so_far(design: Design, report: Report) -> Iterator[Finding]:
     """Say how what is weighed compares with what was estimated, and where the rest is heading."""
     items = report.results["masses"].items
-    grown = growth_of(design.parts, items)
+    grown = growth_of(items)
     estimated, weighed = (sum(getattr(g, name) for g in grown.groups) for name in ("estimated", "weighed"))
     if estimated < _TELLING_SHARE * float(items.mass.sum()):
         return
@@ -210,6 +212,21 @@ def _lost_recipes(design: Design) -> Iterator[Finding]:
 
 def _threshold(mass: float, sigma: float) -> Finding:
     limit, now = Measured(RULE_THRESHOLD, "mass"), Measured(mass, "mass")
+    chance = chance_under(RULE_THRESHOLD, mass, sigma)
+    if mass > RULE_THRESHOLD and chance > _ONE_SIDED:
+        return Finding(
+            "mass.rules",
+            "look",
+            "weights",
+            say("{} over the {} many rules turn on: within the error.", Measured(mass - RULE_THRESHOLD, "mass"), limit),
+            say(
+                "Only the scale can tell: {} now, {} to be under. Ask your authority.",
+                now,
+                Measured(chance, "fraction", 0),
+            ),
+            (),
+            ("mass.auw",),
+        )
     if mass > RULE_THRESHOLD:
         return Finding(
             "mass.rules",
@@ -218,7 +235,6 @@ def _threshold(mass: float, sigma: float) -> Finding:
             say("Above {} rules change.", limit),
             say("Many countries ask for registration and marking; check with your authority."),
         )
-    chance = chance_under(RULE_THRESHOLD, mass, sigma)
     return Finding(
         "mass.rules",
         "settled" if chance > 0.9 else "look",

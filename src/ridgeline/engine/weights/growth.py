@@ -6,8 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ridgeline.design.parts import Item
-from ridgeline.engine.weights.items import ItemArrays
+from ridgeline.engine.weights.items import GROUPS, ItemArrays
 
 #: A growth learnt from little is drawn towards none: as if this share of the group's estimate had come out true.
 _PRIOR = 0.25
@@ -37,7 +36,7 @@ class Growth:
     sigma: float
 
 
-def growth_of(parts: tuple[Item, ...], items: ItemArrays) -> Growth:
+def growth_of(items: ItemArrays) -> Growth:
     """Compare weighed items with their estimates, group by group, and carry the rate to what is still open.
 
     Source
@@ -45,14 +44,13 @@ def growth_of(parts: tuple[Item, ...], items: ItemArrays) -> Growth:
     Factor = (weighed + k·whole)/(estimated + k·whole), k = 0.25 of the group's estimate: a first weighing counts
     little, many count fully. docs/theory.md §5.
     """
-    names = list(dict.fromkeys(part.group for part in parts))
     found, finished, variance = [], 0.0, 0.0
-    groups = np.array([part.group for part in parts])
-    for name in names:
-        mine = groups == name
+    present, first = np.unique(items.group, return_index=True)
+    for group in present[np.argsort(first)]:
+        name, mine = GROUPS[group], items.group == group
         known = mine & items.weighed
         # A weighed item without an estimate of its own says nothing of growth.
-        told = known & np.array([part.estimate is not None or part.build is not None for part in parts])
+        told = known & items.estimated
         estimated, weighed = float(items.estimate[told].sum()), float(items.mass[told].sum())
         still = float(items.estimate[mine & ~items.weighed].sum())
         prior = _PRIOR * max(estimated + still, 1e-9)

@@ -29,7 +29,8 @@ WEIGHED_SHARE = 0.002
 class ItemArrays:
     """Items as arrays of shape (n,): masses of all pieces of each, bands, places (n, 3), batches.
 
-    ``group`` indexes `GROUPS`; ``growing`` marks what usually gains: board, glue and leads. ``size`` (n, 3) is each
+    ``group`` indexes `GROUPS`; ``growing`` marks what usually gains: board, glue and leads;
+    ``estimated`` what has an estimate of its own. ``size`` (n, 3) is each
     piece's extent, m: as typed, or of the surface or body it is built along.
     """
 
@@ -42,6 +43,7 @@ class ItemArrays:
     weighed: NDArray[np.bool_]
     group: NDArray[np.int64]
     growing: NDArray[np.bool_]
+    estimated: NDArray[np.bool_]
     size: Array
 
 
@@ -112,13 +114,14 @@ def _row(item: Item, estimate: float, size: tuple[float, float, float]) -> tuple
         item.weighed is not None,
         GROUPS.index(item.group),
         item.group in ("airframe", "adhesive") or item.basis == "adhesive",
+        item.estimate is not None or item.build is not None,
         *size,
     )
 
 
 #: Rows by the identity of their item: items are frozen, and an edit leaves the others the same objects.
 _ROWS: dict[int, tuple[Item, tuple[float, ...]]] = {}
-_MOST_ROWS, _COLUMNS = 16384, 14
+_MOST_ROWS, _COLUMNS = 16384, 15
 
 
 def _kept_row(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None) -> tuple[float, ...]:
@@ -150,5 +153,6 @@ def item_arrays(
         weighed=rows[:, 8].astype(bool),
         group=rows[:, 9].astype(np.int64),
         growing=rows[:, 10].astype(bool),
-        size=rows[:, 11:14],
+        estimated=rows[:, 11].astype(bool),
+        size=rows[:, 12:15],
     )

@@ -1,0 +1,173 @@
+"""Sets of one airframe: what is shared stays shared, what is swapped is swapped, and nothing is lost."""
+
+import json
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ridgeline.design import configurations as sets
+from ridgeline.design.document import from_plain
+from ridgeline.design.paths import put
+from ridgeline.engine.advice.compare import compare, swapped
+from ridgeline.engine.pipeline import evaluate
+from ridgeline.errors import DesignError
+from ridgeline.files.design_file import load, to_text
+
+
+@pytest.fixture
+def two(plain):
+    """A design with two sets, the second fitted."""
+    return sets.add(plain, "Floats")
+
+
+@pytest.fixture
+def plain():
+    """The tail-dragging biplane, which ships without sets."""
+    return load("demo:turnstone")
+
+
+def everything(design):
+    """All parts of a design, fitted or aside, in no order."""
+    found = []
+    for kind in sets.KINDS:
+        found += [p.model_dump_json() for p in (*getattr(design, kind), *getattr(design.aside, kind))]
+    found += [p.model_dump_json() for p in (design.power, *design.aside.power) if p is not None]
+    return sorted(found)
+
+
+def figures(design):
+    return {key: figure.value for key, figure in evaluate(design).figures.items()}
+
+
+def test_a_new_set_is_the_same_aircraft_until_something_is_swapped(plain, two):
+    assert two.configurations == (sets.FIRST, "Floats") and two.fitted == "Floats"
+    assert figures(two) == figures(plain)
+    first, other = compare(two)
+    assert swapped(first, other) == ()
+
+
+def test_an_edit_of_a_shared_part_shows_in_every_set(two):
+    heavier = put(two, "parts[0].estimate", 0.5)
+    assert sets.fit(heavier, sets.FIRST).parts[0].estimate == 0.5
+
+
+def test_a_version_of_its_own_leaves_the_other_sets_as_they_were(plain, two):
+    own = sets.own_version(two, "surfaces[0]")
+    index = next(i for i, s in enumerate(own.surfaces) if s.sets == ("Floats",))
+    longer = put(own, f"surfaces[{index}].thickness", 0.03)
+    back = sets.fit(longer, sets.FIRST)
+    kept = next(s for s in back.surfaces if s.name == plain.surfaces[0].name)
+    assert kept.thickness == plain.surfaces[0].thickness
+    assert figures(back) == pytest.approx(figures(plain), nan_ok=False)
+    again = sets.fit(back, "Floats")
+    assert next(s for s in again.surfaces if s.name == kept.name).thickness == 0.03
+
+
+@given(st.lists(st.tuples(st.sampled_from(["own", "only", "not"]), st.integers(0, 5)), max_size=5), st.data())
+def test_fitting_sets_in_any_order_loses_nothing(acts, data):
+    design = sets.add(sets.add(load("demo:turnstone"), "B"), "C")
+    for act, index in acts:
+        do = {"own": sets.own_version, "only": sets.only_here, "not": sets.not_here}[act]
+        try:
+            design = do(design, f"parts[{index % len(design.parts)}]")
+        except DesignError:
+            continue
+        design = sets.fit(design, data.draw(st.sampled_from(design.configurations)))
+    whole, before = everything(design), {n: evaluate(sets.fit(design, n)).value("mass.auw") for n in "BC"}
+    for name in data.draw(st.lists(st.sampled_from(design.configurations), max_size=6)):
+        design = sets.fit(design, name)
+    assert everything(design) == whole
+    for name, mass in before.items():
+        assert evaluate(sets.fit(design, name)).value("mass.auw") == pytest.approx(mass, rel=1e-12)
+    assert from_plain(json.loads(to_text(design))) == design
+
+
+def test_a_part_of_one_set_alone_weighs_in_that_set_only(plain, two):
+    grown = put(two, "parts[-]", {"name": "Floats", "group": "gear", "x": 0.2, "z": -0.1, "estimate": 0.09})
+    own = sets.only_here(grown, f"parts[{len(grown.parts) - 1}]")
+    masses = {name: evaluate(sets.fit(own, name)).value("mass.auw") for name in own.configurations}
+    assert masses["Floats"] - masses[sets.FIRST] == pytest.approx(0.09)
+    assert masses[sets.FIRST] == pytest.approx(evaluate(plain).value("mass.auw"))
+
+
+def test_left_out_here_it_stays_there_and_can_fly_everywhere_again(two):
+    count = len(two.parts)
+    out = sets.not_here(two, "parts[1]")
+    assert len(out.parts) == count - 1 and len(sets.fit(out, sets.FIRST).parts) == count
+    with pytest.raises(DesignError, match="this set alone"):
+        sets.not_here(sets.only_here(two, "parts[1]"), "parts[1]")
+    back = sets.fit(out, sets.FIRST)
+    index = next(i for i, p in enumerate(back.parts) if p.sets == (sets.FIRST,))
+    shared = sets.everywhere(back, f"parts[{index}]")
+    assert len(sets.fit(shared, "Floats").parts) == count and shared.aside.parts == ()
+
+
+def test_another_power_train_takes_its_items_with_it(two):
+    own = sets.own_version(two, "power")
+    carried = {p.component for p in own.parts if p.sets == ("Floats",)}
+    assert carried == {p.component for p in own.parts if p.component is not None}
+    stronger = put(own, "power.motor.mass", 0.2)
+    gain = evaluate(stronger).value("mass.auw") - evaluate(sets.fit(stronger, sets.FIRST)).value("mass.auw")
+    assert gain != 0
+    assert sets.fit(stronger, sets.FIRST).power.motor == two.power.motor
+    assert sets.everywhere(stronger, "power").aside.power == ()
+
+
+def test_sets_are_renamed_and_dropped_with_what_flew_only_there(two):
+    own = sets.own_version(two, "parts[0]")
+    renamed = sets.rename(own, "Floats", "On floats")
+    assert renamed.fitted == "On floats"
+    assert any(p.sets == ("On floats",) for p in renamed.parts)
+    dropped = sets.drop(renamed, "On floats")
+    assert dropped.configurations == () and dropped.fitted == ""
+    assert everything(dropped) == everything(load("demo:turnstone"))
+
+
+@pytest.mark.parametrize(
+    ("edit", "why"),
+    [
+        (lambda d: sets.fit(d, "Skis"), "Skis"),
+        (lambda d: sets.add(d, "Floats"), "new name"),
+        (lambda d: sets.add(d, "  "), "new name"),
+        (lambda d: sets.rename(d, "Floats", sets.FIRST), "new name"),
+        (lambda d: sets.drop(d, "Skis"), "Skis"),
+        (lambda d: sets.own_version(d, "brief"), "no part of a set"),
+        (lambda d: put(d, "parts[0].sets", ("Skis",)), "Floats"),
+        (lambda d: put(d, "fitted", "Skis"), "Skis"),
+        (lambda d: put(d, "configurations", ("Floats", "Floats")), "different names"),
+    ],
+)
+def test_what_cannot_be_is_refused_with_the_reason(two, edit, why):
+    with pytest.raises(DesignError, match=why):
+        edit(two)
+
+
+def test_without_sets_a_part_cannot_be_swapped(plain):
+    with pytest.raises(DesignError, match="make one first"):
+        sets.own_version(plain, "parts[0]")
+
+
+def test_the_swap_sheet_tells_mass_current_and_what_has_to_fit(two):
+    own = sets.own_version(two, "power")
+    motor = own.power.motor.model_copy(update={"mass": 0.08, "bolt_circle": 0.025, "max_current": 30.0, "name": "Big"})
+    old = own.power.motor.model_copy(update={"bolt_circle": 0.019})
+    now = put(own, "power.motor", motor)
+    there = sets.fit(now, sets.FIRST)
+    there = sets.fit(put(there, "power.motor", old), "Floats")
+    first, second = compare(there)
+    found = next(s for s in swapped(first, second) if getattr(s.new, "name", "") == "Big")
+    assert found.mass == pytest.approx(0.08 - old.mass)
+    assert found.current == pytest.approx(30.0 - old.max_current)
+    assert found.fits is False and "holes" in str(found.fit)
+
+
+def test_items_that_come_and_go_sum_to_the_change_of_weight():
+    whimbrel = load("demo:whimbrel")
+    found = {one.name: one for one in compare(whimbrel)}
+    assert set(found) == {"Seal count", "Marker floats", "Long wing"}
+    for name in ("Marker floats", "Long wing"):
+        swaps = swapped(found["Seal count"], found[name])
+        change = found[name].report.value("mass.auw") - found["Seal count"].report.value("mass.auw")
+        assert sum(s.mass for s in swaps if s.mass is not None) == pytest.approx(change)
+        assert all(s.moment is not None for s in swaps if s.mass is not None)
