@@ -43,6 +43,7 @@ STORED_UNIT: dict[str, str] = {
     "time": "s",
     "seconds": "s",
     "temperature": "°C",
+    "temperature_rise": "K",
     "per_radian": "1/rad",
     "power_loading": "kg/W",
     "viscosity": "Pa·s",
@@ -120,6 +121,7 @@ METRIC: dict[str, DisplayUnit] = _COMMON | {
     "cubic_loading": DisplayUnit("kg/m³", 1, 1),
     "speed": DisplayUnit("m/s", 1, 1),
     "temperature": DisplayUnit("°C", 1, 0),
+    "temperature_rise": DisplayUnit("K", 1, 0),
 }
 
 IMPERIAL: dict[str, DisplayUnit] = _COMMON | {
@@ -133,6 +135,7 @@ IMPERIAL: dict[str, DisplayUnit] = _COMMON | {
     "cubic_loading": DisplayUnit("oz/ft³", 0.3048**3 / 0.028349523125, 1),
     "speed": DisplayUnit("mph", 3600 / 1609.344, 1),
     "temperature": DisplayUnit("°F", 1.8, 0, 32.0),
+    "temperature_rise": DisplayUnit("°F", 1.8, 0),
 }
 
 SYSTEMS: dict[str, Mapping[str, DisplayUnit]] = {"metric": METRIC, "imperial": IMPERIAL}

@@ -53,6 +53,8 @@ class Brief(Node):
     bank: float = measure("angle", "turns at this bank without sinking", 1.0472, low=0.0, high=1.3963)
     endurance: float = measure("time", "stays up", 720.0, low=0.0, high=6 * 3600.0)
     cruise_ratio: float = measure("ratio", "cruise speed over stall speed", 1.6, low=1.1, high=4.0)
+    climb_seconds: float = measure("seconds", "full throttle after launch", 20.0, low=0.0, high=600.0)
+    full_share: float = measure("fraction", "of the time after that at full throttle", 0.10, low=0.0, high=1.0)
     wing_loading: float = measure("loading", "design point: mass over wing area", 2.9, above=0.05, high=20.0)
     thrust_ratio: float = measure("ratio", "design point: static thrust over weight", 0.9, low=0.0, high=4.0)
     aspect_ratio: float = measure("ratio", "design point: span squared over area", 6.0, low=1.0, high=25.0)

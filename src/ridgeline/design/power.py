@@ -8,13 +8,15 @@ from pydantic import Field, model_validator
 
 from ridgeline.design.base import Node, Sets, measure, sets
 
-PropFamily = Literal["slow_fly", "thin_electric", "wood", "folding"]
+PropFamily = Literal["slow_fly", "thin_electric", "wood", "folding", "wide", "tiny", "ducted_fan"]
+MotorKind = Literal["brushless", "brushed"]
 
 
 class Motor(Node):
     """An electric motor by its three constants and its limits."""
 
     name: str = Field(min_length=1)
+    kind: MotorKind = "brushless"
     kv_rpm_per_v: float = measure("speed_constant", "speed constant", above=0.0, high=20000.0)
     resistance: float = measure("resistance", "winding, terminal to terminal", above=0.0, high=10.0)
     no_load_current: float = measure("current", "at the no-load voltage", low=0.0, high=20.0)
@@ -25,6 +27,12 @@ class Motor(Node):
     diameter: float = measure("length", "of the can", 0.028, above=0.0, high=0.2)
     length: float = measure("length", "of the can", 0.026, above=0.0, high=0.2)
     shaft: float = measure("length", "diameter of the shaft; 0 where not known", 0.0, low=0.0, high=0.03)
+    poles: int = Field(14, ge=2, le=60, description="magnets around the bell")
+    brush_drop: float = measure("voltage", "lost at the brushes; 0 for brushless", 0.0, low=0.0, high=3.0)
+    stated_kv: float | None = measure("speed_constant", "as sold, where Kv was measured", None, above=0.0, high=20000.0)
+    kv_sigma: float | None = measure("fraction", "one sigma of a measured Kv", None, low=0.0, high=0.5)
+    price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
+    stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
     bolt_circle: float = measure("length", "of the mounting holes; 0 where not known", 0.0, low=0.0, high=0.2)
 
 
@@ -36,6 +44,13 @@ class SpeedController(Node):
     resistance: float = measure("resistance", "on-resistance with its leads", 0.005, low=0.0, high=1.0)
     mass: float = measure("mass", "with leads", above=0.0, high=1.0)
     max_cells: int = Field(4, ge=1, le=14)
+    bec_current: float = measure("current", "what its receiver supply gives; 0 without one", 2.0, low=0.0, high=30.0)
+    bec_linear: bool = Field(False, description="the receiver supply burns off the voltage it does not need")
+    max_erpm: float = measure(
+        "ratio", "electrical revolutions a minute; 0 where not known", 240000.0, low=0.0, high=1e6
+    )
+    price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
+    stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
 
 
 class Pack(Node):
@@ -50,6 +65,16 @@ class Pack(Node):
     length: float = measure("length", "longest side", 0.1, above=0.0, high=0.5)
     width: float = measure("length", "middle side; 0 where not known", 0.0, low=0.0, high=0.3)
     height: float = measure("length", "shortest side; 0 where not known", 0.0, low=0.0, high=0.3)
+    price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
+    stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
+
+
+class Advance(Node):
+    """One row of a measured propeller: coefficients at an advance ratio."""
+
+    advance: float = measure("ratio", "J = V/(n D)", low=0.0, high=3.0)
+    thrust: float = measure("coefficient", "C_T = T/(d n² D⁴)", low=-0.5, high=0.5)
+    power: float = measure("coefficient", "C_P = P/(d n³ D⁵)", low=-0.5, high=0.5)
 
 
 class Propeller(Node):
@@ -62,6 +87,22 @@ class Propeller(Node):
     blades: int = Field(2, ge=2, le=4)
     mass: float = measure("mass", "one propeller", above=0.0, high=0.5)
     bore: float = measure("length", "hole through the hub; 0 where not known", 0.0, low=0.0, high=0.03)
+    table: tuple[Advance, ...] = Field((), max_length=200, description="measured coefficients that replace the family")
+    thrust_factor: float = measure("ratio", "thrust measured over predicted", 1.0, low=0.2, high=3.0)
+    power_factor: float = measure("ratio", "power measured over predicted", 1.0, low=0.2, high=3.0)
+    factor_sigma: float | None = measure("fraction", "one sigma of measured factors", None, low=0.0, high=0.5)
+    price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
+    stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
+
+    @model_validator(mode="after")
+    def _rows_rise(self) -> Propeller:
+        if self.table:
+            steps = [row.advance for row in self.table]
+            if len(steps) < 3 or steps[0] > 0.2 or any(b <= a for a, b in zip(steps, steps[1:], strict=False)):
+                raise ValueError("three rows or more, from standing (J ≤ 0.2) upward")
+            if self.table[0].thrust <= 0 or self.table[0].power <= 0:
+                raise ValueError("a propeller that pulls and takes power when it stands")
+        return self
 
 
 class Mount(Node):
@@ -91,19 +132,40 @@ class PowerTrain(Node):
     pack: Pack
     propeller: Propeller
     mounts: tuple[Mount, ...] = Field((Mount(),), min_length=1, max_length=4)
+    pack_series: int = Field(1, ge=1, le=4, description="packs one after another")
+    pack_parallel: int = Field(1, ge=1, le=4, description="packs side by side")
     lead_resistance: float = measure("resistance", "leads and connectors", 0.004, low=0.0, high=1.0)
+    lead_awg: int | None = Field(None, ge=4, le=30, description="wire gauge of the pack's leads")
+    cooling_inlet: float = measure("area", "opening for cooling air; 0 where not known", 0.0, low=0.0, high=0.1)
     sets: Sets = sets()
 
     @model_validator(mode="after")
     def _few_enough(self) -> PowerTrain:
         if self.motors > 4:
             raise ValueError(f"one to four motors; these mounts carry {self.motors}")
+        if self.cells > 14:
+            raise ValueError(f"14 cells in series at most; these packs make {self.cells}")
         return self
 
     @property
     def motors(self) -> int:
         """Number of motors over all mounts."""
         return sum(2 if mount.mirrored else 1 for mount in self.mounts)
+
+    @property
+    def packs(self) -> int:
+        """Number of packs."""
+        return self.pack_series * self.pack_parallel
+
+    @property
+    def cells(self) -> int:
+        """Cells in series over all packs."""
+        return self.pack.cells * self.pack_series
+
+    @property
+    def capacity_ah(self) -> float:
+        """Capacity of all packs together."""
+        return self.pack.capacity_ah * self.pack_parallel
 
     @property
     def x(self) -> float:

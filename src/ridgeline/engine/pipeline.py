@@ -49,11 +49,14 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("motions", stages.motions, ("lattice", "stability", "balance", "speeds", "masses", "parts", "air")),
     Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
-    Stage("standing", stages.standing, ("power", "masses", "air")),
+    Stage("standing", stages.standing, ("power", "masses", "air", "brief")),
+    Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice")),
+    Stage("flight", stages.flight, ("power", "polar", "masses", "speeds", "air", "standing", "brief")),
+    Stage("gliding", stages.gliding, ("polar", "masses", "speeds", "air", "brief")),
     Stage(
-        "flight",
-        stages.flight,
-        ("power", "shape", "body_sizes", "masses", "speeds", "air", "surfaces", "standing", "lattice"),
+        "supplying",
+        stages.supplying,
+        ("power", "parts", "masses", "standing", "flight", "speeds", "air", "brief", "lattice", "handling"),
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )

@@ -1,4 +1,4 @@
-"""Thrust against drag over airspeed: top speed, climb, cruise throttle, endurance."""
+"""Thrust against drag over airspeed: top speed, climb, cruise throttle, and the flight down the pack."""
 
 from __future__ import annotations
 
@@ -10,13 +10,11 @@ from numpy.typing import NDArray
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DragModel, drag
+from ridgeline.engine.power.discharge import Discharge, Profile, discharge
 from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
-from ridgeline.engine.power.pack import RESERVE
 
 Array = NDArray[np.float64]
-#: The simple flight profile until a discharge is stepped: this share of the time at full throttle, the rest level.
-CLIMB_SHARE = 0.10
-#: State of charge the flight figures are taken at: the middle of the usable range.
+#: State of charge the speeds are taken at: the middle of the usable range.
 MEAN_CHARGE = 0.6
 
 
@@ -31,17 +29,18 @@ class FlightCurves:
 
 @dataclass(frozen=True)
 class FlightFigures:
-    """Speeds m/s, rates m/s, throttle 0–1, currents A, endurance s; None where the aircraft cannot."""
+    """Speeds m/s, rates m/s, throttle 0–1, currents A; None where the aircraft cannot. ``steepest`` rad."""
 
     top_speed: float | None
     climb_rate: float
     climb_speed: float
     thrust_at_climb: float
+    drag_at_climb: float
+    steepest: float
     cruise_drag: float
     cruise_throttle: float | None
     cruise_current: float | None
-    climb_current: float
-    endurance: float | None
+    discharge: Discharge | None
     curves: FlightCurves
 
 
@@ -53,15 +52,17 @@ def level_flight(
     cruise: float,
     air_density: float,
     viscosity: float,
+    *,
+    temperature_c: float = 20.0,
+    profile: Profile | None = None,
 ) -> FlightFigures:
-    """Compare thrust and drag from the stall upwards.
+    """Compare thrust and drag from the stall upwards, and fly the pack down at cruise.
 
     Source
     ------
-    docs/theory.md §8. Endurance: (1 − reserve) of the capacity over a mean current of 10 % full throttle and
-    90 % level cruise, at the middle of the discharge.
+    docs/theory.md §8. Climb angle: sin γ = (T − D)/W, at most straight up.
     """
-    half = chain(train, MEAN_CHARGE)
+    half = chain(train, MEAN_CHARGE, temperature_c)
     pitch_limit = half.law.j_zero * half.diameter * half.k_v * half.open_circuit / (2 * np.pi)
     speed = np.linspace(stall, max(1.05 * pitch_limit, 1.5 * cruise), 160)
     full = solve(half, 1.0, speed, air_density)
@@ -71,23 +72,31 @@ def level_flight(
     best = int(np.argmax(climb))
     level = float(drag(model, cruise, mass, air_density, viscosity))
     throttle = float(throttle_for_thrust(half, level, cruise, air_density))
-    climb_current = float(solve(half, 1.0, speed[best], air_density).pack_current)
-    usable = (1 - RESERVE) * train.pack.capacity_ah * 3600
-    cruise_throttle = cruise_current = endurance = None
+    flown = None
+    cruise_throttle = cruise_current = None
     if np.isfinite(throttle):
         cruise_throttle = throttle
         cruise_current = float(solve(half, throttle, cruise, air_density).pack_current)
-        endurance = usable / (CLIMB_SHARE * climb_current + (1 - CLIMB_SHARE) * cruise_current)
+        flown = discharge(
+            train,
+            drag_level=level,
+            speed_level=cruise,
+            speed_climb=float(speed[best]),
+            air_density=air_density,
+            temperature_c=temperature_c,
+            profile=profile,
+        )
     return FlightFigures(
         top_speed=_last_crossing(speed, spare),
         climb_rate=float(climb[best]),
         climb_speed=float(speed[best]),
         thrust_at_climb=float(full.thrust[best]),
+        drag_at_climb=float(needed[best]),
+        steepest=float(np.arcsin(np.clip(np.max(spare) / (mass * GRAVITY), -1.0, 1.0))),
         cruise_drag=level,
         cruise_throttle=cruise_throttle,
         cruise_current=cruise_current,
-        climb_current=climb_current,
-        endurance=endurance,
+        discharge=flown,
         curves=FlightCurves(speed, full.thrust, needed),
     )
 

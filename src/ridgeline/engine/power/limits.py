@@ -8,9 +8,9 @@ import math
 ESC_SHARE = 0.8
 #: Continuous motor heat per mass it can shed, W/kg.
 MOTOR_HEAT_LIMIT = 700.0
-_TIP_MACH, _SPEED_OF_SOUND = 0.65, 340.0
+TIP_MACH, SPEED_OF_SOUND = 0.65, 340.0
 
 
 def tip_speed_limit_rpm(diameter: float) -> float:
     """Return the speed, rpm, at which a propeller's tips reach Mach 0.65."""
-    return _TIP_MACH * _SPEED_OF_SOUND * 60 / (math.pi * diameter)
+    return TIP_MACH * SPEED_OF_SOUND * 60 / (math.pi * diameter)

@@ -1,109 +1,216 @@
-"""Thrust and power coefficients of a propeller by family laws. Blade elements take this place later.
+"""What a propeller does: its law of thrust and power over the advance ratio, from blade elements, a table or a fan.
 
-The law is chosen so that the torque balance stays a quadratic: with ``x = J/J0`` and the zero-thrust advance
-``J0 = 1.25 P/D``, ``C_T = C_T0 (1 − x)(1 + 0.35 x)`` and ``C_P = C_P0 (1 + 0.20 x − 0.80 x²)``.
+A law is a chain of quadratics in the advance ratio ``J = V/(n D)``, so that the torque balance stays a quadratic in
+the speed of rotation on every piece and is solved exactly. Past its last knot the blades are held at constant force
+over V², as a windmilling or standing propeller's are.
 """
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.power import Propeller
+from ridgeline.engine.power.blade_element import coefficients_over
+from ridgeline.engine.power.prop_families import FAMILIES, TIP_SPEED_LIMIT
 
-#: Static C_T at the reference pitch ratio, that pitch ratio, and the rise of C_T with pitch ratio.
-#: Two-blade means of published wind-tunnel tests, 8–11 in, 4–7 krpm (handbook of the trade §8).
-_FAMILIES: dict[str, tuple[float, float, float]] = {
-    "thin_electric": (0.0975, 0.50, 0.45),
-    "slow_fly": (0.1200, 0.45, 0.35),
-    "wood": (0.0920, 0.50, 0.45),
-    "folding": (0.0950, 0.55, 0.45),
-}
-_CT_CEILING = 0.135
-#: Pitch ratios the law was set by; propellers outside them are held at the nearer end.
+Array = NDArray[np.float64]
+#: Pitch ratios the families were set by; propellers outside them are held at the nearer end.
 PITCH_RATIOS = (0.3, 1.1)
-ZERO_THRUST_OVER_PITCH = 1.25
-THRUST_SIGMA = 0.08 / 1.645
-POWER_SIGMA = 0.10 / 1.645
-#: Advance ratio where the law stops: past zero thrust the propeller brakes, which it does not describe.
-_LIFT = 0.35
-_POWER_LINEAR, _POWER_SQUARE = 0.20, -0.80
+#: One-sigma share of a family law in thrust and power, of a tabulated one, and of a fan; 8, 10, 4 and 15 % bands.
+THRUST_SIGMA, POWER_SIGMA = 0.08 / 1.645, 0.10 / 1.645
+_TABLE_SIGMA, _FAN_SIGMA = 0.04 / 1.645, 0.15 / 1.645
+#: Where the blade elements are evaluated, in advance over pitch ratio: from standing to braking hard.
+_REACH, _PIECES = 1.8, 12
+#: A fan in its duct: share of shaft power left in the jet, and the blades' friction as a share of static power.
+_FAN_EFFICIENCY, _FAN_FRICTION = 0.62, 0.12
 
 
 @dataclass(frozen=True)
-class Coefficients:
-    """``C_T = t0 + t1 J + t2 J²`` and ``C_P = p0 + p1 J + p2 J²``, valid for ``0 ≤ J ≤ j_zero``."""
+class Law:
+    """Coefficients over the advance ratio.
 
-    t0: float
-    t1: float
-    t2: float
-    p0: float
-    p1: float
-    p2: float
+    ``knots`` (k+1,) from 0; on piece i ``C_T = t0 + t1 J + t2 J²`` with ``thrust[i]`` = (t0, t1, t2), and C_P so with
+    ``power``; both have one more row for beyond the last knot. ``sigma_thrust`` and ``sigma_power`` are one-sigma
+    shares; ``valid_to`` the advance the source reaches.
+    """
+
+    knots: Array
+    thrust: Array
+    power: Array
+    sigma_thrust: float
+    sigma_power: float
+    valid_to: float
     j_zero: float
 
+    @property
+    def static_thrust(self) -> float:
+        """C_T standing."""
+        return float(self.thrust[0, 0])
 
-def figure_of_merit(pitch_ratio: float, diameter: float) -> float:
-    """Return the static figure of merit: 0.64 to P/D 0.6, falling to 0.45 at 1.0; less below 6 in.
+    @property
+    def static_power(self) -> float:
+        """C_P standing."""
+        return float(self.power[0, 0])
 
-    Source
-    ------
-    Published ranges 0.55–0.72 for 8–11 in, about 0.5 below 6 in, 0.4–0.5 near P/D 1 (handbook of the trade §8).
-    """
-    merit = float(np.interp(pitch_ratio, (0.3, 0.6, 1.0, 1.4), (0.64, 0.64, 0.45, 0.36)))
-    size = float(np.interp(diameter / 0.0254, (2.0, 6.0, 9.0), (0.72, 0.86, 1.0)))
-    return merit * size
+    def piece(self, advance: ArrayLike) -> NDArray[np.int64]:
+        """Return the piece each advance ratio lies on."""
+        return np.searchsorted(self.knots[1:], np.asarray(advance, float), side="left")
+
+    def at(self, advance: ArrayLike) -> tuple[Array, Array]:
+        """Return C_T and C_P at advance ratios of any shape."""
+        j = np.asarray(advance, float)
+        t, p = self.thrust[self.piece(j)], self.power[self.piece(j)]
+        return t[..., 0] + j * (t[..., 1] + j * t[..., 2]), p[..., 0] + j * (p[..., 1] + j * p[..., 2])
 
 
 def in_range(propeller: Propeller) -> bool:
-    """Tell whether the family law was set for this pitch ratio."""
+    """Tell whether the family's law was set for this pitch ratio."""
+    if propeller.table or propeller.family == "ducted_fan":
+        return True
     return PITCH_RATIOS[0] <= propeller.pitch / propeller.diameter <= PITCH_RATIOS[1]
 
 
-def coefficients(propeller: Propeller) -> Coefficients:
-    """Return the family law of a propeller.
+def tip_speed_limit(propeller: Propeller) -> float:
+    """Return the tip speed the family's blades are made for, m/s."""
+    return TIP_SPEED_LIMIT[propeller.family]
+
+
+def law_of(propeller: Propeller) -> Law:
+    """Return a propeller's law: its table where it has one, else its family's, with its measured factors.
 
     Source
     ------
-    docs/theory.md §9; band ±8 % thrust, ±10 % power (90 %).
+    docs/theory.md §9. Bands (90 %): family ±8 % thrust and ±10 % power, table ±4 %, fan ±15 %; a fitted factor brings
+    its own.
     """
-    static_ct, reference, exponent = _FAMILIES[propeller.family]
-    # Outside its range the law is held at its end; a finding says so (`in_range`).
-    ratio = min(max(propeller.pitch / propeller.diameter, PITCH_RATIOS[0]), PITCH_RATIOS[1])
-    t_static = min(static_ct * (ratio / reference) ** exponent, _CT_CEILING)
-    merit = figure_of_merit(ratio, propeller.diameter)
-    # More blades add thrust less than in proportion: each works in the others' wash.
-    t_static *= (propeller.blades / 2) ** 0.75
-    merit *= (2 / propeller.blades) ** 0.10
-    p_static = math.sqrt(2 / math.pi) * t_static**1.5 / merit
-    j0 = ZERO_THRUST_OVER_PITCH * ratio
-    return Coefficients(
-        t0=t_static,
-        t1=t_static * (_LIFT - 1) / j0,
-        t2=-t_static * _LIFT / j0**2,
-        p0=p_static,
-        p1=p_static * _POWER_LINEAR / j0,
-        p2=p_static * _POWER_SQUARE / j0**2,
-        j_zero=j0,
+    ratio = propeller.pitch / propeller.diameter
+    if propeller.table:
+        base = _tabulated(tuple((row.advance, row.thrust, row.power) for row in propeller.table))
+    elif propeller.family == "ducted_fan":
+        base = _fan(round(ratio, 9))
+    else:
+        # Outside its range the law is held at its end; a finding says so (`in_range`).
+        held = min(max(ratio, PITCH_RATIOS[0]), PITCH_RATIOS[1])
+        base = _family_law(propeller.family, round(propeller.diameter, 6), round(held, 6), propeller.blades)
+    f_t, f_p = propeller.thrust_factor, propeller.power_factor
+    if f_t == 1.0 and f_p == 1.0 and propeller.factor_sigma is None:
+        return base
+    known = propeller.factor_sigma
+    return Law(
+        base.knots,
+        base.thrust * f_t,
+        base.power * f_p,
+        base.sigma_thrust if known is None else known,
+        base.sigma_power if known is None else known,
+        base.valid_to,
+        base.j_zero,
     )
 
 
-def thrust(law: Coefficients, diameter: float, n: ArrayLike, speed: ArrayLike, air_density: float) -> NDArray:
+@lru_cache(maxsize=1024)
+def _family_law(family: str, diameter: float, pitch_ratio: float, blades: int) -> Law:
+    # Each piece is a parabola through its ends and its middle; knots stand closer where the blades unstall.
+    halves = _REACH * pitch_ratio * np.linspace(0.0, 1.0, 2 * _PIECES + 1)
+    c_t, c_p = coefficients_over(
+        halves, family=FAMILIES[family], diameter=diameter, pitch_ratio=pitch_ratio, blades=blades
+    )
+    return _law(halves[::2], _parabolas(halves, c_t), _parabolas(halves, c_p), THRUST_SIGMA, POWER_SIGMA)
+
+
+@lru_cache(maxsize=256)
+def _tabulated(rows: tuple[tuple[float, float, float], ...]) -> Law:
+    j, c_t, c_p = (np.array(column) for column in zip(*rows, strict=True))
+    if j[0] > 0:
+        j, c_t, c_p = np.insert(j, 0, 0.0), np.insert(c_t, 0, c_t[0]), np.insert(c_p, 0, c_p[0])
+    reach = float(j[-1])
+    if c_t[-1] > 0:
+        # On to zero thrust by the last slope, or by the mean one where the table does not fall yet.
+        slope = min((c_t[-1] - c_t[-2]) / (j[-1] - j[-2]), -c_t[0] / (3 * reach))
+        fall = -c_t[-1] / slope
+        power_slope = min((c_p[-1] - c_p[-2]) / (j[-1] - j[-2]), 0.0)
+        j = np.append(j, (j[-1] + fall, j[-1] + 1.3 * fall))
+        c_t = np.append(c_t, (0.0, 0.3 * fall * slope))
+        c_p = np.append(c_p, (c_p[-1] + fall * power_slope, c_p[-1] + 1.3 * fall * power_slope))
+    return _law(j, _chords(j, c_t), _chords(j, c_p), _TABLE_SIGMA, _TABLE_SIGMA, reach)
+
+
+@lru_cache(maxsize=64)
+def _fan(jet_ratio: float) -> Law:
+    """Give a fan in a duct that neither opens nor narrows: T = ρ A V_j (V_j − V), P = T (V_j + V)/(2 η).
+
+    Here the "pitch" is how far the jet goes in one turn.
+    """
+    area, top = math.pi / 4, jet_ratio
+    thrust = np.array([area * top**2, -area * top, 0.0])
+    static = 0.5 * area * top**3 / _FAN_EFFICIENCY
+    power = np.array([static * (1 + _FAN_FRICTION), 0.0, -static / top**2])
+    knots = np.array([0.0, 1.2 * top])
+    return _law(knots, thrust[None], power[None], _FAN_SIGMA, _FAN_SIGMA)
+
+
+def _law(
+    knots: Array, thrust: Array, power: Array, sigma_thrust: float, sigma_power: float, valid_to: float | None = None
+) -> Law:
+    end = float(knots[-1])
+    # The force of the last knot over V², for ever after.
+    beyond = np.array([0.0, 0.0, 1.0 / end**2])
+    last_t, last_p = (rows[-1] @ np.array([1.0, end, end**2]) for rows in (thrust, power))
+    all_t, all_p = np.vstack([thrust, last_t * beyond]), np.vstack([power, last_p * beyond])
+    law = Law(knots, all_t, all_p, sigma_thrust, sigma_power, end if valid_to is None else valid_to, 0.0)
+    return Law(knots, all_t, all_p, sigma_thrust, sigma_power, law.valid_to, _zero_thrust(law))
+
+
+def _zero_thrust(law: Law) -> float:
+    """Return the advance ratio where thrust ends, by bisection on the exact pieces."""
+    low, high = 0.0, float(law.knots[-1])
+    for _ in range(60):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if law.at(middle)[0] > 0 else (low, middle)
+    return 0.5 * (low + high)
+
+
+def _parabolas(x: Array, y: Array) -> Array:
+    """Return (a, b, c) of y = a + b x + c x² through each end, middle and end of 2k+1 samples."""
+    x0, x1, x2, y0, y1, y2 = x[:-2:2], x[1::2], x[2::2], y[:-2:2], y[1::2], y[2::2]
+    d01, d12 = (y1 - y0) / (x1 - x0), (y2 - y1) / (x2 - x1)
+    c = (d12 - d01) / (x2 - x0)
+    b = d01 - c * (x0 + x1)
+    return np.stack([y0 - b * x0 - c * x0**2, b, c], axis=1)
+
+
+def _chords(x: Array, y: Array) -> Array:
+    """Return (a, b, 0) of the straight lines between samples."""
+    b = np.diff(y) / np.diff(x)
+    return np.stack([y[:-1] - b * x[:-1], b, np.zeros_like(b)], axis=1)
+
+
+def _advance(n: Array, v: Array, diameter: float) -> Array:
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return np.where(v == 0, 0.0, np.where(n > 0, v / (np.maximum(n, 1e-300) * diameter), np.inf))
+
+
+def thrust(law: Law, diameter: float, n: ArrayLike, speed: ArrayLike, air_density: float) -> Array:
     """Return the thrust, N, at ``n`` turns per second and airspeed ``speed`` m/s (broadcast)."""
-    n, v = np.asarray(n, float), np.asarray(speed, float)
-    return air_density * diameter**4 * (law.t0 * n**2 + law.t1 * n * v / diameter + law.t2 * (v / diameter) ** 2)
+    n, v = np.broadcast_arrays(np.asarray(n, float), np.asarray(speed, float))
+    t = law.thrust[law.piece(_advance(n, v, diameter))]
+    u = v / diameter
+    return air_density * diameter**4 * (t[..., 0] * n**2 + t[..., 1] * n * u + t[..., 2] * u**2)
 
 
-def shaft_power(law: Coefficients, diameter: float, n: ArrayLike, speed: ArrayLike, air_density: float) -> NDArray:
+def shaft_power(law: Law, diameter: float, n: ArrayLike, speed: ArrayLike, air_density: float) -> Array:
     """Return the shaft power, W, at ``n`` turns per second and airspeed ``speed`` m/s (broadcast)."""
-    n, v = np.asarray(n, float), np.asarray(speed, float)
-    return air_density * diameter**5 * n * (law.p0 * n**2 + law.p1 * n * v / diameter + law.p2 * (v / diameter) ** 2)
+    n, v = np.broadcast_arrays(np.asarray(n, float), np.asarray(speed, float))
+    p = law.power[law.piece(_advance(n, v, diameter))]
+    u = v / diameter
+    return air_density * diameter**5 * n * (p[..., 0] * n**2 + p[..., 1] * n * u + p[..., 2] * u**2)
 
 
-def actuator_disc_thrust(power: float, diameter: float, air_density: float) -> float:
-    """Return the most static thrust any propeller of this disc can make of a power, N: (2 d A P²)^⅓."""
+def actuator_disc_thrust(power: float, diameter: float, air_density: float, ducted: bool = False) -> float:
+    """Return the most static thrust, N, of a disc and a power, W: (2 d A P²)^⅓, and (4 d A P²)^⅓ in a duct."""
     area = math.pi * diameter**2 / 4
-    return (2 * air_density * area * power**2) ** (1 / 3)
+    return ((4 if ducted else 2) * air_density * area * power**2) ** (1 / 3)

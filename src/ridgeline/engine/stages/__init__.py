@@ -4,7 +4,8 @@ from ridgeline.engine.stages.balancing import balance
 from ridgeline.engine.stages.clearances import clearances
 from ridgeline.engine.stages.common import Outcome
 from ridgeline.engine.stages.flaps import flaps
-from ridgeline.engine.stages.flying import flight
+from ridgeline.engine.stages.flying import flight, polar
+from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
 from ridgeline.engine.stages.masses import extents, loading, masses
 from ridgeline.engine.stages.motions import motions
@@ -12,6 +13,7 @@ from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.speeds import speeds
 from ridgeline.engine.stages.stability import lattice, stability
 from ridgeline.engine.stages.standing import standing
+from ridgeline.engine.stages.supplying import supplying
 from ridgeline.engine.stages.thrusting import thrusting
 from ridgeline.engine.stages.trimming import trimmed
 
@@ -24,15 +26,18 @@ __all__ = [
     "extents",
     "flaps",
     "flight",
+    "gliding",
     "handling",
     "lattice",
     "loading",
     "masses",
     "motions",
+    "polar",
     "shape",
     "speeds",
     "stability",
     "standing",
+    "supplying",
     "thrusting",
     "trimmed",
 ]

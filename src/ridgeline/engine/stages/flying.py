@@ -1,4 +1,4 @@
-"""Thrust against drag in flight."""
+"""Thrust against drag in flight, and how long the pack lasts."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 
 from ridgeline.design.airframe import Surface
+from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
@@ -15,8 +16,8 @@ from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.geometry.reference import (
     WINGS,
 )
-from ridgeline.engine.power import propeller as propellers
-from ridgeline.engine.power.flight import CLIMB_SHARE, FlightFigures, level_flight
+from ridgeline.engine.power.discharge import Profile
+from ridgeline.engine.power.flight import FlightFigures, level_flight
 from ridgeline.engine.power.pack import RESERVE
 from ridgeline.engine.stages.common import NO_POWER, NO_WING, Air, Outcome
 from ridgeline.engine.stages.masses import Masses
@@ -28,28 +29,26 @@ from ridgeline.engine.weights.rollup import MassState
 _FLIGHT_KEYS = (
     "speed.max",
     "flight.climb_rate",
+    "flight.climb_angle",
     "flight.climb_thrust_ratio",
     "flight.cruise_throttle",
     "flight.endurance",
+    "flight.range",
+    "flight.radius",
 )
+_CANNOT = "full throttle does not hold level flight at cruise speed"
+_ENDS = {
+    "reserve": "a fifth stays in the pack",
+    "voltage": "it lands early: a cell falls under 3.4 V",
+    "thrust": "it lands early: what is left in the pack no longer holds level flight",
+}
 
 
-def flight(
-    power: PowerTrain | None,
-    form: Shape,
-    body: Bodies,
-    mass: Masses,
-    speed: Speeds | None,
-    here: Air,
-    surfaces: tuple[Surface, ...],
-    stand: Standing | None,
-    model_of: AirframeLattice | None,
-) -> Outcome:
-    """Compare thrust with drag over the speed range."""
+def polar(form: Shape, body: Bodies, surfaces: tuple[Surface, ...], model_of: AirframeLattice | None) -> Outcome:
+    """Collect what the drag of the whole aircraft needs."""
     ref = form.reference
-    if power is None or stand is None or ref is None or mass.state is None or speed is None:
-        why = NO_POWER if power is None else (NO_WING if ref is None else "it needs mass and a turning motor first")
-        return Outcome(None, tuple(absent(key, why) for key in _FLIGHT_KEYS))
+    if ref is None:
+        return Outcome(None)
     tail = [s for s in form.surfaces if s.role not in WINGS]
     tail_area = sum(s.area for s in tail)
     model = DragModel(
@@ -66,14 +65,40 @@ def flight(
     if model_of is not None and model_of.induced_k > 0:
         efficiency = 1 / (math.pi * model_of.induced_k * ref.aspect_ratio)
         model = replace(model, span_efficiency=min(max(efficiency, 0.4), 2.0))
-    level = level_flight(power, model, mass.state.mass, speed.stall, speed.cruise, here.density, here.viscosity)
-    return Outcome(level, _flight_figures(level, power, mass.state, speed))
+    return Outcome(model)
 
 
-def _flight_figures(f: FlightFigures, power: PowerTrain, state: MassState, speed: Speeds) -> tuple[Figure, ...]:
+def flight(
+    power: PowerTrain | None,
+    model: DragModel | None,
+    mass: Masses,
+    speed: Speeds | None,
+    here: Air,
+    stand: Standing | None,
+    brief: Brief,
+) -> Outcome:
+    """Compare thrust with drag over the speed range, and fly the pack down."""
+    if power is None or stand is None or model is None or mass.state is None or speed is None:
+        why = NO_POWER if power is None else (NO_WING if model is None else "it needs mass and a turning motor first")
+        return Outcome(None, tuple(absent(key, why) for key in _FLIGHT_KEYS))
+    level = level_flight(
+        power,
+        model,
+        mass.state.mass,
+        speed.stall,
+        speed.cruise,
+        here.density,
+        here.viscosity,
+        temperature_c=brief.temperature_c,
+        profile=Profile(brief.climb_seconds, brief.full_share),
+    )
+    figures = _flight_figures(level, stand, mass.state, speed)
+    return Outcome(level, (*figures, *_time_figures(level, power, stand, speed, brief)))
+
+
+def _flight_figures(f: FlightFigures, stand: Standing, state: MassState, speed: Speeds) -> tuple[Figure, ...]:
     source, weight = "docs/theory.md §8", state.mass * GRAVITY
-    drag_put = Put(f.cruise_drag, "drag in cruise", "force", DRAG_SIGMA * f.cruise_drag)
-    cannot = "full throttle does not hold level flight at cruise speed"
+    share = stand.chain.law.sigma_thrust
     figures = []
     if f.top_speed is None:
         figures.append(absent("speed.max", "thrust is less than drag at every speed above the stall"))
@@ -82,13 +107,8 @@ def _flight_figures(f: FlightFigures, power: PowerTrain, state: MassState, speed
         figures.append(derive("speed.max", "{V}", lambda V: V, row, source=source))
     climb_row = {
         "V": Put(f.climb_speed, "best climbing speed", "speed"),
-        "T": Put(f.thrust_at_climb, "thrust there", "force", propellers.THRUST_SIGMA * f.thrust_at_climb),
-        "D": Put(
-            f.thrust_at_climb - f.climb_rate * weight / f.climb_speed,
-            "drag there",
-            "force",
-            DRAG_SIGMA * f.cruise_drag,
-        ),
+        "T": Put(f.thrust_at_climb, "thrust there", "force", share * f.thrust_at_climb),
+        "D": Put(f.drag_at_climb, "drag there", "force", DRAG_SIGMA * f.drag_at_climb),
         "W": Put(weight, "weight", "force"),
     }
     figures.append(
@@ -102,8 +122,12 @@ def _flight_figures(f: FlightFigures, power: PowerTrain, state: MassState, speed
     )
     ratio_row = {"T": climb_row["T"], "W": climb_row["W"]}
     figures.append(derive("flight.climb_thrust_ratio", "{T}/{W}", lambda T, W: T / W, ratio_row, source=source))
-    if f.cruise_throttle is None or f.cruise_current is None or f.endurance is None:
-        return (*figures, absent("flight.cruise_throttle", cannot), absent("flight.endurance", cannot))
+    angle_row = {
+        "a": Put(f.steepest, "arcsin of the largest (T − D)/W", "angle", share * max(math.tan(f.steepest), 0.1))
+    }
+    figures.append(derive("flight.climb_angle", "{a}", lambda a: a, angle_row, source=source))
+    if f.cruise_throttle is None:
+        return (*figures, absent("flight.cruise_throttle", _CANNOT))
     figures.append(
         derive(
             "flight.cruise_throttle",
@@ -111,26 +135,53 @@ def _flight_figures(f: FlightFigures, power: PowerTrain, state: MassState, speed
             lambda d, D, V: d,
             {
                 "d": Put(f.cruise_throttle, "throttle", "fraction", 0.08 * f.cruise_throttle),
-                "D": drag_put,
+                "D": Put(f.cruise_drag, "drag in cruise", "force", DRAG_SIGMA * f.cruise_drag),
                 "V": Put(speed.cruise, "cruise speed", "speed"),
             },
             source=source,
         )
     )
-    figures.append(
-        derive(
-            "flight.endurance",
-            "3600·(1 − {keep})·{Q}/({share}·{I_full} + (1 − {share})·{I_cruise})",
-            lambda keep, Q, share, I_full, I_cruise: 3600 * (1 - keep) * Q / (share * I_full + (1 - share) * I_cruise),
-            {
-                "keep": Put(RESERVE, "kept in the pack", "ratio"),
-                "Q": Put(power.pack.capacity_ah, "capacity", "capacity", 0.03 * power.pack.capacity_ah),
-                "share": Put(CLIMB_SHARE, "time at full throttle", "ratio"),
-                "I_full": Put(f.climb_current, "full throttle, climbing", "current", 0.06 * f.climb_current),
-                "I_cruise": Put(f.cruise_current, "level cruise", "current", 0.13 * f.cruise_current),
-            },
-            source=source,
-            note="simple profile; a stepped discharge takes its place later",
-        )
-    )
     return tuple(figures)
+
+
+def _time_figures(
+    f: FlightFigures, power: PowerTrain, stand: Standing, speed: Speeds, brief: Brief
+) -> tuple[Figure, ...]:
+    """Give time and range by the discharge, step by step down to the reserve."""
+    keys, flown = ("flight.endurance", "flight.range", "flight.radius"), f.discharge
+    if flown is None or flown.total <= flown.climb:
+        return tuple(absent(key, _CANNOT) for key in keys)
+    after = float((flown.seconds * flown.current).sum())
+    mean = after / float(flown.seconds.sum())
+    # Level flight leans on drag and on the power law, full throttle on the power law alone.
+    lean = math.hypot(DRAG_SIGMA * (1 - brief.full_share), stand.chain.law.sigma_power)
+    time = derive(
+        "flight.endurance",
+        "{t_climb} + {Q}/{I}·3600",
+        lambda t_climb, Q, I: t_climb + 3600 * Q / I,  # noqa: E741
+        {
+            "t_climb": Put(flown.climb, "climbing away", "seconds"),
+            "Q": Put(after / 3600, "used after it", "capacity", 0.03 * power.capacity_ah),
+            "I": Put(
+                mean, f"mean current, {100 * brief.full_share:.0f} % of the time full throttle", "current", lean * mean
+            ),
+        },
+        source="docs/theory.md §9",
+        note=f"stepped down the discharge curve; {100 * RESERVE:.0f} % reserve: {_ENDS[flown.ends]}",
+    )
+    level_seconds = float(flown.seconds.sum()) * (1 - brief.full_share)
+    base = {
+        "V": Put(speed.cruise, "cruise speed", "speed"),
+        "t": Put(level_seconds, "of it level", "time", lean * level_seconds),
+    }
+    far = derive("flight.range", "{V}·{t}", lambda V, t: V * t, base, source="docs/theory.md §9", note="in still air")
+    wind = {**base, "w": Put(brief.head_wind, "wind of the brief", "speed")}
+    back = derive(
+        "flight.radius",
+        "{t}·({V}² − {w}²)/(2·{V})",
+        lambda V, t, w: t * max(V * V - w * w, 0.0) / (2 * V),
+        wind,
+        source="docs/theory.md §9",
+        note="out against the wind and home with it, or the other way: the same; keep it in sight",
+    )
+    return time, far, back

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
@@ -37,16 +38,18 @@ _STANDING_KEYS = (
 )
 
 
-def standing(power: PowerTrain | None, mass: Masses, here: Air) -> Outcome:
+def standing(power: PowerTrain | None, mass: Masses, here: Air, brief: Brief) -> Outcome:
     """Solve the chain standing at full throttle on a full pack."""
     if power is None:
         return Outcome(None, tuple(absent(key, NO_POWER) for key in _STANDING_KEYS))
-    link = chain(power, 1.0)
+    link = chain(power, 1.0, brief.temperature_c)
     point = solve(link, 1.0, 0.0, here.density)
     if bool(point.stopped):
         why = "this pack cannot turn the motor: its voltage is less than friction asks"
         return Outcome(None, tuple(absent(key, why) for key in _STANDING_KEYS))
-    disc = power.motors * propellers.actuator_disc_thrust(float(point.shaft_power), link.diameter, here.density)
+    disc = power.motors * propellers.actuator_disc_thrust(
+        float(point.shaft_power), link.diameter, here.density, power.propeller.family == "ducted_fan"
+    )
     result = Standing(link, point, float(point.thrust), float(point.pack_current), float(point.rpm), disc)
     return Outcome(result, _standing_figures(power, mass, here, result))
 
@@ -56,8 +59,8 @@ def _standing_figures(power: PowerTrain, mass: Masses, here: Air, s: Standing) -
     omega, turns = float(s.point.omega), float(s.point.omega) / (2 * math.pi)
     prop = power.propeller
     # What an error of the propeller's power law does to the speed: ω² ∝ 1/C_P against the motor's own slope.
-    loaded = 2 * link.law.p0 / (2 * link.law.p0 + _motor_slope(s, here))
-    rpm_sigma = s.rpm * math.hypot(0.5 * loaded * propellers.POWER_SIGMA, 0.03)
+    loaded = 2 * law.static_power / (2 * law.static_power + _motor_slope(s, here))
+    rpm_sigma = s.rpm * math.hypot(0.5 * loaded * law.sigma_power, _kv_share(power))
     rpm = derive(
         "power.static_rpm",
         "9.549·{w}",
@@ -73,21 +76,21 @@ def _standing_figures(power: PowerTrain, mass: Masses, here: Air, s: Standing) -
         lambda N, C_T, d, n, D: N * C_T * d * n * n * D**4,
         {
             "N": Put(power.motors, "propellers", "count"),
-            "C_T": Put(law.t0, "thrust coefficient of the family", "ratio", propellers.THRUST_SIGMA * law.t0),
+            "C_T": Put(law.static_thrust, _of_what(power), "ratio", law.sigma_thrust * law.static_thrust),
             "d": Put(here.density, "air density", "density"),
             "n": Put(turns, "turns per second", "ratio", turns * rpm_sigma / s.rpm),
             "D": Put(prop.diameter, "propeller diameter", "length"),
         },
         source=source,
     )
-    resistance = link.motor_resistance + link.esc_resistance + link.motors * link.pack_resistance
+    resistance = link.motor_resistance + link.esc_resistance + link.motors * link.source_resistance
     current = derive(
         "power.static_current",
         "{N}·({V_oc} − {w}/{K_v})/{R}",
         lambda N, V_oc, w, K_v, R: N * (V_oc - w / K_v) / R,
         {
             "N": Put(power.motors, "motors", "count"),
-            "V_oc": Put(link.open_circuit, "pack at no load, full", "voltage"),
+            "V_oc": Put(link.open_circuit - link.brush_drop, "pack at no load, full", "voltage"),
             "w": Put(omega, "speed of rotation, rad/s", "ratio"),
             "K_v": Put(link.k_v, "speed constant, rad/s per V", "ratio"),
             "R": Put(resistance, "pack, leads, controller and winding", "resistance"),
@@ -127,10 +130,23 @@ def _standing_figures(power: PowerTrain, mass: Masses, here: Air, s: Standing) -
     return thrust, current, drawn, rpm, _thrust_ratio(thrust, mass), pitch, heat
 
 
+def _of_what(power: PowerTrain) -> str:
+    """Say where the thrust coefficient comes from."""
+    prop = power.propeller
+    if prop.factor_sigma is not None:
+        return "thrust coefficient, measured"
+    return "thrust coefficient of the table" if prop.table else "thrust coefficient of the family"
+
+
+def _kv_share(power: PowerTrain) -> float:
+    """Return the one-sigma share of the speed constant: as measured, or what sellers' figures scatter by."""
+    return 0.03 if power.motor.kv_sigma is None else power.motor.kv_sigma
+
+
 def _motor_slope(s: Standing, here: Air) -> float:
     """Return the motor's torque fall per speed, in the units of C_P, for the share of the law's error in rpm."""
     link, omega = s.chain, float(s.point.omega)
-    resistance = link.motor_resistance + link.esc_resistance + link.motors * link.pack_resistance
+    resistance = link.motor_resistance + link.esc_resistance + link.motors * link.source_resistance
     slope = (1 / (link.k_v * resistance) + link.i0_slope) / link.k_v
     torque_scale = here.density * link.diameter**5 / (2 * math.pi) ** 3 * omega
     return slope / torque_scale

@@ -9,7 +9,7 @@ from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.figures import Put, absent, derive
 from ridgeline.engine.power.flight import FlightFigures
-from ridgeline.engine.power.propeller import THRUST_SIGMA
+from ridgeline.engine.power.propeller import law_of
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome
 from ridgeline.engine.stages.masses import Masses
@@ -72,7 +72,12 @@ def thrusting(
         lambda k, M, q_S_c: k * M / q_S_c,
         {
             "k": Put(per, "elevator per moment coefficient at the same lift", "ratio", 0.15 / 1.645 * abs(per)),
-            "M": Put(moment, "moment of full throttle, nose up", "torque", THRUST_SIGMA * abs(moment) + 0.002 * thrust),
+            "M": Put(
+                moment,
+                "moment of full throttle, nose up",
+                "torque",
+                law_of(power.propeller).sigma_thrust * abs(moment) + 0.002 * thrust,
+            ),
             "q_S_c": Put(load, "dynamic pressure at climbing speed × area × chord", "torque"),
         },
         source="docs/theory.md §11",

@@ -59,7 +59,8 @@ def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent]
     if item.estimate is not None:
         return item.estimate
     if item.component is not None and power is not None:
-        return float(getattr(power, item.component).mass)
+        each = float(getattr(power, item.component).mass)
+        return each * power.packs / item.count if item.component == "pack" else each
     return item.weighed or 0.0
 
 

@@ -1,0 +1,36 @@
+"""The propeller families: chords, sections and twist that blade elements turn into coefficients.
+
+Chord laws and sections are generic. They were set so that C_T, figure of merit, zero-thrust advance and best efficiency
+fall inside the ranges published for two-blade propellers of 8 to 11 in (handbook of the trade §8).
+"""
+
+from __future__ import annotations
+
+import math
+
+from ridgeline.engine.power.blade_element import Family
+
+
+def _family(chord: tuple[float, ...], zero_lift_deg: float, stall_lift: float, drag: float) -> Family:
+    return Family(chord=chord, zero_lift=math.radians(zero_lift_deg), stall_lift=stall_lift, drag=drag)
+
+
+#: Chord over radius at 0.15, 0.3, 0.5, 0.7, 0.85, 0.95 and 1 of the radius; then the section.
+FAMILIES: dict[str, Family] = {
+    "thin_electric": _family((0.155, 0.207, 0.223, 0.187, 0.140, 0.093, 0.05), -3.2, 1.20, 0.0235),
+    "slow_fly": _family((0.180, 0.288, 0.310, 0.270, 0.208, 0.137, 0.06), -3.4, 1.20, 0.0250),
+    "wood": _family((0.165, 0.203, 0.208, 0.180, 0.142, 0.104, 0.06), -3.0, 1.18, 0.0215),
+    "folding": _family((0.125, 0.198, 0.222, 0.187, 0.135, 0.083, 0.04), -3.2, 1.20, 0.0235),
+    "wide": _family((0.180, 0.270, 0.310, 0.310, 0.280, 0.220, 0.12), -3.2, 1.15, 0.0260),
+    "tiny": _family((0.200, 0.280, 0.310, 0.280, 0.230, 0.160, 0.09), -3.2, 1.15, 0.0250),
+}
+#: Speed each family's blades are made for: tip speed in m/s, as makers' rpm limits over diameter imply (typical).
+TIP_SPEED_LIMIT: dict[str, float] = {
+    "thin_electric": 190.0,
+    "slow_fly": 85.0,
+    "wood": 200.0,
+    "folding": 180.0,
+    "wide": 190.0,
+    "tiny": 200.0,
+    "ducted_fan": 210.0,
+}

@@ -1,0 +1,68 @@
+"""What hangs on the power train besides the motor: servos on the receiver supply, and the wire that carries it all."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ridgeline.design.parts import Item
+from ridgeline.engine.weights.items import ItemArrays
+
+#: Stall current at 5 V over servo mass, kg and A (handbook of the trade §14).
+_SERVO_MASS = (0.002, 0.005, 0.009, 0.017, 0.045, 0.060)
+_SERVO_STALL = (0.3, 0.5, 0.8, 1.1, 1.4, 3.0)
+#: Working servos draw this share of their stall current; the receiver its own.
+_WORKING_SHARE, _RECEIVER = 0.3, 0.1
+#: What a linear receiver supply may burn off, W (handbook of the trade §8: 2–3 W).
+LINEAR_HEAT = 2.5
+#: Continuous current in free air of silicone wire by gauge, A (typical), and its resistance per metre, Ω.
+WIRE_CURRENT = {
+    8: 100.0,
+    10: 75.0,
+    12: 55.0,
+    14: 40.0,
+    16: 28.0,
+    18: 20.0,
+    20: 14.0,
+    22: 9.0,
+    24: 6.0,
+    26: 4.0,
+    28: 2.5,
+}
+
+
+def servo_stall(mass: float) -> float:
+    """Return the stall current of a servo of a mass, kg, at 5 V, A; ±30 %."""
+    return float(np.interp(mass, _SERVO_MASS, _SERVO_STALL))
+
+
+def servos_aboard(parts: tuple[Item, ...], items: ItemArrays) -> list[float]:
+    """Return the mass of every servo aboard, kg: items of the radio group that say servo."""
+    found: list[float] = []
+    for index, part in enumerate(parts):
+        if part.group == "radio" and "servo" in part.name.lower():
+            found += [float(items.mass[index]) / part.count] * part.count
+    return found
+
+
+def receiver_load(servos: list[float]) -> float:
+    """Return the current to plan the receiver supply for, A: all working, the largest of them stalled.
+
+    Source
+    ------
+    Σ 0.3 I_stall plus one stalled (handbook of the trade §14), and 0.1 A for the receiver.
+    """
+    stalls = [servo_stall(mass) for mass in servos]
+    if not stalls:
+        return _RECEIVER
+    return _RECEIVER + _WORKING_SHARE * (sum(stalls) - max(stalls)) + max(stalls)
+
+
+def wire_current(gauge: int) -> float:
+    """Return what silicone wire of a gauge carries continuously, A; ±20 %."""
+    gauges = sorted(WIRE_CURRENT)
+    return float(np.exp(np.interp(gauge, gauges, np.log([WIRE_CURRENT[g] for g in gauges]))))
+
+
+def gauge_for(current: float) -> int:
+    """Return the thinnest gauge that carries a current, A; the thickest of the table when none does."""
+    return max((g for g, most in WIRE_CURRENT.items() if most >= current), default=min(WIRE_CURRENT))
