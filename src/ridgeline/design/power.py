@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Literal
 
 from pydantic import Field, model_validator
@@ -46,9 +47,7 @@ class SpeedController(Node):
     max_cells: int = Field(4, ge=1, le=14)
     bec_current: float = measure("current", "what its receiver supply gives; 0 without one", 2.0, low=0.0, high=30.0)
     bec_linear: bool = Field(False, description="the receiver supply burns off the voltage it does not need")
-    max_erpm: float = measure(
-        "ratio", "electrical revolutions a minute; 0 where not known", 240000.0, low=0.0, high=1e6
-    )
+    max_erpm: float = measure("rotation", "electrical; 0 where not known", 240000.0, low=0.0, high=1e6)
     price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
     stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
 
@@ -98,7 +97,7 @@ class Propeller(Node):
     def _rows_rise(self) -> Propeller:
         if self.table:
             steps = [row.advance for row in self.table]
-            if len(steps) < 3 or steps[0] > 0.2 or any(b <= a for a, b in zip(steps, steps[1:], strict=False)):
+            if len(steps) < 3 or steps[0] > 0.2 or any(b <= a for a, b in pairwise(steps)):
                 raise ValueError("three rows or more, from standing (J ≤ 0.2) upward")
             if self.table[0].thrust <= 0 or self.table[0].power <= 0:
                 raise ValueError("a propeller that pulls and takes power when it stands")

@@ -162,9 +162,7 @@ def _time_figures(
         {
             "t_climb": Put(flown.climb, "climbing away", "seconds"),
             "Q": Put(after / 3600, "used after it", "capacity", 0.03 * power.capacity_ah),
-            "I": Put(
-                mean, f"mean current, {100 * brief.full_share:.0f} % of the time full throttle", "current", lean * mean
-            ),
+            "I": Put(mean, f"mean, {100 * brief.full_share:.0f} % of it full throttle", "current", lean * mean),
         },
         source="docs/theory.md §9",
         note=f"stepped down the discharge curve; {100 * RESERVE:.0f} % reserve: {_ENDS[flown.ends]}",

@@ -44,7 +44,7 @@ def thrusting(
     if power is None or flown is None or model is None or stable is None or balanced is None or mass.state is None:
         return Outcome(None, (absent(_KEY, NO_POWER if power is None else "it needs mass, lift and thrust first"),))
     x, z = float(mass.state.cg[0]), float(mass.state.cg[2])
-    thrust = flown.thrust_at_climb
+    thrust, share = flown.thrust_at_climb, law_of(power.propeller).sigma_thrust
     each = thrust / power.motors
     moment = sum(
         each * (-(pz - z) * math.cos(mount.down) + (px - x) * math.sin(mount.down))
@@ -76,7 +76,7 @@ def thrusting(
                 moment,
                 "moment of full throttle, nose up",
                 "torque",
-                law_of(power.propeller).sigma_thrust * abs(moment) + 0.002 * thrust,
+                share * abs(moment) + 0.002 * thrust,
             ),
             "q_S_c": Put(load, "dynamic pressure at climbing speed × area × chord", "torque"),
         },
