@@ -41,6 +41,7 @@ class SpeedController(Node):
     """An electronic speed controller (ESC)."""
 
     name: str = Field(min_length=1)
+    kind: MotorKind = "brushless"
     max_current: float = measure("current", "continuous rating", above=0.0, high=400.0)
     resistance: float = measure("resistance", "on-resistance with its leads", 0.005, low=0.0, high=1.0)
     mass: float = measure("mass", "with leads", above=0.0, high=1.0)

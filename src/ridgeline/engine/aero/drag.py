@@ -38,7 +38,9 @@ class DragModel:
     span_efficiency: float = 0.86
 
 
-def drag(model: DragModel, speed: ArrayLike, mass: float, air_density: float, viscosity: float) -> NDArray[np.float64]:
+def drag(
+    model: DragModel, speed: ArrayLike, mass: ArrayLike, air_density: float, viscosity: float
+) -> NDArray[np.float64]:
     """Return the drag in level flight, N, broadcasting over ``speed`` (m/s); ±20 % (90 %).
 
     Source
@@ -47,7 +49,7 @@ def drag(model: DragModel, speed: ArrayLike, mass: float, air_density: float, vi
     """
     v = np.asarray(speed, float)
     q = 0.5 * air_density * v**2
-    c_l = mass * GRAVITY / (q * model.area)
+    c_l = np.asarray(mass, float) * GRAVITY / (q * model.area)
     reynolds = air_density * v * model.mac / viscosity
     wing = model.area * drag_coefficient(model.wing_section, c_l, reynolds)
     tail_reynolds = air_density * v * max(model.tail_chord, 1e-3) / viscosity

@@ -119,12 +119,21 @@ def _speed_of(
     base = link.k_v * air_density * size**5 / (2 * math.pi)
     friction = 1 / (link.k_v * resistance) + link.i0_slope
     offset = link.i0_still - volts / resistance
+    if not np.any(v):
+        standing = law.power[0, 0] * base / (2 * math.pi) ** 2
+        still = offset >= 0
+        omega = root_between(np.asarray(standing), friction, offset, np.zeros_like(v), np.full_like(v, np.inf))
+        return np.where(still, 0.0, omega), still
     # At each knot the speed is known: the balance there tells on which piece the answer lies.
     inner = law.knots[1:]
     with np.errstate(divide="ignore", invalid="ignore"):
         at_knots = 2 * math.pi * v[..., None] / (size * inner)
     _c_t, c_p = law.at(inner)
-    rest = base * c_p * (at_knots / (2 * math.pi)) ** 2 + friction[..., None] * at_knots + offset[..., None]
+    rest = (
+        np.asarray(base)[..., None] * c_p * (at_knots / (2 * math.pi)) ** 2
+        + friction[..., None] * at_knots
+        + offset[..., None]
+    )
     # Short of power there (rest > 0) the propeller turns slower, at a higher advance.
     piece = np.where(v > 0, np.count_nonzero(rest > 0, axis=-1), 0)
     p = law.power[piece]

@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+
+import numpy as np
 
 from ridgeline.design.brief import Brief
-from ridgeline.design.power import Motor, Mount, Pack, PowerTrain, Propeller, SpeedController
+from ridgeline.design.power import Mount, Pack, PowerTrain
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.power.limits import ESC_SHARE
-from ridgeline.engine.power.operating_point import chain, solve
-from ridgeline.engine.power.pack import RESERVE, continuous_current
+from ridgeline.engine.power.discharge import Profile
+from ridgeline.engine.power.pack import RESERVE
+from ridgeline.engine.power.survey import Airframe, Survey
 
 #: Mean electrical power of level flight with some climbing, W per kg of aircraft; only to rank packs by time.
 _MEAN_POWER = 45.0
 _CELL_VOLTAGE = 3.7
 PROP_OVER_SPAN = 0.30
+#: A first choice keeps to the common kinds; the match offers the others.
+_FIRST_FAMILIES = ("thin_electric", "slow_fly", "tiny")
 #: Lift limit assumed before there is an airframe; only to know the speed the propeller must outrun.
 _LIFT_LIMIT = 0.95
 
@@ -46,49 +49,53 @@ def first_power_train(
     PowerTrain or None
         None only when the shelf is empty. When nothing reaches the thrust, the strongest that holds its ratings.
     """
-    wanted = brief.thrust_ratio * mass * GRAVITY
+    packs = packs_in_hand(brief, shelf)
+    blades = tuple(p for p in shelf.propellers if p.diameter <= PROP_OVER_SPAN * span and p.family in _FIRST_FAMILIES)
+    if not (packs and blades and shelf.motors and shelf.escs):
+        return None
+    survey = Survey(shelf.motors, blades, packs, shelf.escs, _nothing_known(brief, mass, air_density, motors))
+    cans = np.array([motor.diameter for motor in shelf.motors])[:, None]
     cruise = brief.cruise_ratio * math.sqrt(2 * brief.wing_loading * GRAVITY / (air_density * _LIFT_LIMIT))
+    energy = (1 - RESERVE) * _CELL_VOLTAGE * 3600 * np.array([pack.cells * pack.capacity_ah for pack in packs])[None]
+    wanted, seconds = brief.thrust_ratio * mass * GRAVITY, energy / (_MEAN_POWER * mass)
+    short = np.clip(1 - seconds / brief.endurance, 0, None) if brief.endurance > 0 else 0.0
+    best: tuple[float, int, int] | None = None
+    for index, row in survey.rows():
+        ratio = blades[index].diameter / cans
+        # A can turns propellers of about three to nine times its diameter.
+        sound = (row.esc >= 0) & (row.thrust > 0) & (ratio > 3) & (ratio < 11) & (survey.cells <= survey.motor_cells)
+        sound &= (row.current <= survey.pack_limit) & (row.motor_current <= survey.motor_limit)
+        lack = np.clip(1 - row.thrust / wanted, 0, None) if wanted > 0 else 0.0
+        slow = np.clip(1 - blades[index].pitch * row.rpm / 60 / (1.6 * cruise), 0, None)
+        score = np.where(sound, row.mass + mass * (10 * lack + 2 * short + slow), np.inf)
+        at = int(np.argmin(score))
+        if np.isfinite(score.ravel()[at]) and (best is None or score.ravel()[at] < best[0]):
+            best, found = (float(score.ravel()[at]), index, at), row
+    if best is None:
+        return None
+    m, k = divmod(best[2], len(packs))
     mounts = (Mount(),) if motors == 1 else (Mount(y=0.1, mirrored=True),)
-    best: tuple[float, PowerTrain] | None = None
-    for motor, propeller, pack in _combinations(brief, shelf, span):
-        esc = shelf.escs[-1]
-        train = PowerTrain(motor=motor, esc=esc, pack=pack, propeller=propeller, mounts=mounts)
-        point = solve(chain(train), 1.0, 0.0, air_density)
-        thrust, current = float(point.thrust), float(point.pack_current)
-        if current > min(motors * motor.max_current, continuous_current(pack)) or thrust <= 0:
-            continue
-        fitting = _smallest_esc(shelf, current / motors, pack.cells)
-        if fitting is None:
-            continue
-        train = train.model_copy(update={"esc": fitting})
-        pitch_speed = propeller.pitch * float(point.rpm) / 60
-        score = _score(train, thrust, wanted, brief.endurance, mass) + mass * max(0.0, 1 - pitch_speed / (1.6 * cruise))
-        if best is None or score < best[0]:
-            best = (score, train)
-    return best[1] if best else None
+    esc = shelf.escs[int(found.esc[m, k])]
+    return PowerTrain(motor=shelf.motors[m], esc=esc, pack=packs[k], propeller=blades[best[1]], mounts=mounts)
 
 
-def _combinations(brief: Brief, shelf: Shelf, span: float) -> Iterator[tuple[Motor, Propeller, Pack]]:
-    for pack in packs_in_hand(brief, shelf):
-        for motor in shelf.motors:
-            if pack.cells > motor.max_cells:
-                continue
-            for propeller in shelf.propellers:
-                # A can turns propellers of about three to nine times its diameter.
-                if propeller.diameter <= PROP_OVER_SPAN * span and 3 < propeller.diameter / motor.diameter < 11:
-                    yield motor, propeller, pack
-
-
-def _smallest_esc(shelf: Shelf, current: float, cells: int) -> SpeedController | None:
-    fitting = [esc for esc in shelf.escs if esc.max_current * ESC_SHARE >= current and cells <= esc.max_cells]
-    return min(fitting, key=lambda esc: esc.mass, default=None)
-
-
-def _score(train: PowerTrain, thrust: float, wanted: float, endurance: float, mass: float) -> float:
-    """Return kilograms carried, plus a fine for thrust or time missing that outweighs any saving."""
-    carried = train.motors * (train.motor.mass + train.esc.mass + train.propeller.mass) + train.pack.mass
-    energy = (1 - RESERVE) * train.pack.cells * _CELL_VOLTAGE * train.pack.capacity_ah * 3600
-    seconds = energy / (_MEAN_POWER * mass)
-    lack = max(0.0, 1 - thrust / wanted) if wanted > 0 else 0.0
-    short = max(0.0, 1 - seconds / endurance) if endurance > 0 else 0.0
-    return carried + mass * (10 * lack + 2 * short)
+def _nothing_known(brief: Brief, mass: float, air_density: float, motors: int) -> Airframe:
+    """Return an airframe of which only the mass is known: the survey then says what stands still does."""
+    return Airframe(
+        rest=0.0,
+        rest_moment=0.0,
+        motor_x=0.0,
+        esc_x=0.0,
+        propeller_x=0.0,
+        pack_front=0.0,
+        pack_back=0.0,
+        stall=1.0,
+        stall_mass=mass,
+        cruise_ratio=1.0,
+        air_density=air_density,
+        viscosity=1.8e-5,
+        temperature_c=20.0,
+        drag=None,
+        profile=Profile(),
+        motors=motors,
+    )

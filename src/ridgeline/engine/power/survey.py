@@ -1,0 +1,235 @@
+"""Every combination of motors, propellers and packs at once: what each does standing and in level cruise."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
+from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.aero.drag import DragModel, drag
+from ridgeline.engine.power import pack as packs
+from ridgeline.engine.power import propeller as propellers
+from ridgeline.engine.power.discharge import Profile
+from ridgeline.engine.power.flight import MEAN_CHARGE
+from ridgeline.engine.power.limits import ESC_SHARE
+from ridgeline.engine.power.operating_point import (
+    I0_STILL,
+    I0_TURNING,
+    Chain,
+    solve,
+    throttle_for,
+    turns_for_thrust,
+)
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Airframe:
+    """What the power train is carried by.
+
+    ``rest`` kg without motors, controllers, propellers and packs, and ``rest_moment`` kg m about the datum; places in x
+    of ``motor``, ``esc`` and ``propeller``, m; the packs' centres between ``pack_front`` and ``pack_back`` for a pack
+    without length, m. ``stall`` m/s at ``stall_mass`` kg; ``cruise_ratio`` times that is flown. ``drag`` may be None:
+    then nothing is said of flight.
+    """
+
+    rest: float
+    rest_moment: float
+    motor_x: float
+    esc_x: float
+    propeller_x: float
+    pack_front: float
+    pack_back: float
+    stall: float
+    stall_mass: float
+    cruise_ratio: float
+    air_density: float
+    viscosity: float
+    temperature_c: float
+    drag: DragModel | None
+    profile: Profile
+    motors: int = 1
+    pack_series: int = 1
+    pack_parallel: int = 1
+    lead_resistance: float = 0.004
+
+
+@dataclass(frozen=True)
+class Row:
+    """What one propeller does on every motor (axis 0) and pack (axis 1); all arrays (m, k).
+
+    ``esc`` indexes the controllers, −1 for none. Currents in A (pack in all, motor each), ``heat`` W of one motor,
+    ``thrust`` N in all, ``rpm``, ``cell`` V under load, ``mass`` kg all-up, ``foremost`` and ``rearmost`` balance m,
+    ``ratio`` thrust over weight, ``throttle`` in cruise (NaN where it is not held), ``seconds`` aloft, ``climb`` m/s.
+    """
+
+    esc: NDArray[np.int64]
+    current: Array
+    motor_current: Array
+    heat: Array
+    thrust: Array
+    rpm: Array
+    cell: Array
+    mass: Array
+    foremost: Array
+    rearmost: Array
+    ratio: Array
+    throttle: Array
+    seconds: Array
+    climb: Array
+    stall: Array
+
+
+def _column(parts: tuple[Any, ...], read: Callable[[Any], float]) -> Array:
+    return np.array([read(part) for part in parts], float)
+
+
+class Survey:
+    """A shelf on an airframe; `row` evaluates one propeller on all motors and packs."""
+
+    def __init__(
+        self,
+        motors: tuple[Motor, ...],
+        propeller_shelf: tuple[Propeller, ...],
+        pack_shelf: tuple[Pack, ...],
+        escs: tuple[SpeedController, ...],
+        airframe: Airframe,
+    ) -> None:
+        self.motors, self.propellers, self.packs, self.escs = motors, propeller_shelf, pack_shelf, escs
+        self.airframe = airframe
+        self._k_v = _column(motors, lambda m: m.kv_rpm_per_v * math.pi / 30)[:, None]
+        self._i0 = _column(motors, lambda m: m.no_load_current)[:, None]
+        self._reference = self._k_v * _column(motors, lambda m: m.no_load_voltage)[:, None]
+        cold = packs.cold_factor(airframe.temperature_c)
+        series, parallel = airframe.pack_series, airframe.pack_parallel
+        self._pack_resistance = _column(pack_shelf, packs.resistance)[None] * cold * series / parallel
+        self._capacity = _column(pack_shelf, lambda p: p.capacity_ah)[None] * parallel * 3600
+        self.cells = _column(pack_shelf, lambda p: p.cells)[None] * series
+        self.pack_limit = _column(pack_shelf, packs.continuous_current)[None] * parallel
+        self._by_rating = self._controllers()
+        self.motor_mass = _column(motors, lambda m: m.mass)[:, None]
+        self.motor_limit = _column(motors, lambda m: m.max_current)[:, None]
+        self.motor_cells = _column(motors, lambda m: m.max_cells)[:, None]
+
+    def rows(self, stop: Callable[[], bool] = lambda: False) -> Iterator[tuple[int, Row]]:
+        """Yield each propeller's index and row; a stopped survey yields no more."""
+        for index, propeller in enumerate(self.propellers):
+            if stop():
+                return
+            yield index, self.row(propeller)
+
+    def row(self, propeller: Propeller) -> Row:
+        """Return what one propeller does on every motor and pack."""
+        frame, law, n = self.airframe, propellers.law_of(propeller), self.airframe.motors
+        # The current without any controller's resistance is the most there can be: the controller is chosen by it.
+        bare = solve(self._chain(propeller, law, 1.0, 0.0), 1.0, 0.0, frame.air_density)
+        esc = self._choose(bare.motor_current)
+        resistance = np.where(esc >= 0, self._esc_resistance[esc], 0.0)
+        esc_mass = np.where(esc >= 0, self._esc_mass[esc], 0.0)
+        still = solve(self._chain(propeller, law, 1.0, resistance), 1.0, 0.0, frame.air_density)
+        pack_mass = _column(self.packs, lambda p: p.mass)[None] * frame.pack_series * frame.pack_parallel
+        train = n * (self.motor_mass + esc_mass + propeller.mass)
+        mass = frame.rest + train + pack_mass
+        moment = frame.rest_moment + n * (
+            self.motor_mass * frame.motor_x + esc_mass * frame.esc_x + propeller.mass * frame.propeller_x
+        )
+        half = 0.5 * _column(self.packs, lambda p: p.length)[None]
+        front = np.minimum(frame.pack_front + half, 0.5 * (frame.pack_front + frame.pack_back))
+        back = np.maximum(frame.pack_back - half, front)
+        throttle, seconds, climb, stall = self._flown(propeller, law, resistance, mass)
+        return Row(
+            esc=esc,
+            current=still.pack_current,
+            motor_current=still.motor_current,
+            heat=still.motor_heat,
+            thrust=still.thrust,
+            rpm=still.rpm,
+            cell=still.pack_voltage / self.cells,
+            mass=mass,
+            foremost=(moment + pack_mass * front) / mass,
+            rearmost=(moment + pack_mass * back) / mass,
+            ratio=still.thrust / (mass * GRAVITY),
+            throttle=throttle,
+            seconds=seconds,
+            climb=climb,
+            stall=stall,
+        )
+
+    def _chain(self, propeller: Propeller, law: propellers.Law, charge: float, esc: Any) -> Chain:
+        frame = self.airframe
+        return Chain(
+            k_v=self._k_v,
+            motor_resistance=_column(self.motors, lambda m: m.resistance)[:, None],
+            esc_resistance=esc,
+            pack_resistance=self._pack_resistance,
+            lead_resistance=frame.lead_resistance,
+            open_circuit=_column(self.packs, lambda p: float(packs.open_circuit_voltage(p, charge)))[None]
+            * frame.pack_series,
+            brush_drop=_column(self.motors, lambda m: m.brush_drop)[:, None],
+            i0_still=I0_STILL * self._i0,
+            i0_slope=I0_TURNING * self._i0 / self._reference,
+            motors=frame.motors,
+            diameter=propeller.diameter,
+            law=law,
+        )
+
+    def _flown(
+        self, propeller: Propeller, law: propellers.Law, esc: Array, mass: Array
+    ) -> tuple[Array, Array, Array, Array]:
+        """Return throttle, seconds, climb at cruise speed and stall speed at the middle of the discharge."""
+        frame = self.airframe
+        stall = frame.stall * np.sqrt(mass / frame.stall_mass)
+        if frame.drag is None:
+            nothing = np.full(mass.shape, np.nan)
+            return nothing, nothing, nothing, stall
+        speed = frame.cruise_ratio * stall
+        needed = drag(frame.drag, speed, mass, frame.air_density, frame.viscosity)
+        half = self._chain(propeller, law, MEAN_CHARGE, esc)
+        turns = turns_for_thrust(law, propeller.diameter, needed / frame.motors, speed, frame.air_density)
+        omega = 2 * math.pi * turns
+        shaft = propellers.shaft_power(law, propeller.diameter, turns, speed, frame.air_density)
+        amps = half.k_v * shaft / np.maximum(omega, 1e-9) + half.i0_still + half.i0_slope * omega
+        throttle = throttle_for(half, omega, amps)
+        level = np.nan_to_num(throttle, nan=1.0) * frame.motors * amps
+        full = solve(half, 1.0, speed, frame.air_density)
+        share, usable = frame.profile.full_share, (1 - packs.RESERVE) * self._capacity
+        away = np.minimum(np.maximum(full.pack_current, 0.0) * frame.profile.climb, usable)
+        mean = share * np.maximum(full.pack_current, 0.0) + (1 - share) * np.maximum(level, 1e-6)
+        seconds = np.where(np.isfinite(throttle), frame.profile.climb + (usable - away) / mean, 0.0)
+        return throttle, seconds, (full.thrust - needed) * speed / (mass * GRAVITY), stall
+
+    def _controllers(self) -> dict[tuple[str, int], tuple[Array, NDArray[np.int64]]]:
+        """Return, for each kind and cell count, ratings upward and the lightest controller of each rating or more."""
+        self._esc_resistance = _column(self.escs, lambda e: e.resistance)
+        self._esc_mass = _column(self.escs, lambda e: e.mass)
+        found: dict[tuple[str, int], tuple[Array, NDArray[np.int64]]] = {}
+        for kind in ("brushless", "brushed"):
+            for cells in {int(c) for c in self.cells[0]}:
+                fit = [i for i, e in enumerate(self.escs) if e.kind == kind and e.max_cells >= cells]
+                fit.sort(key=lambda i: self.escs[i].max_current)
+                best: list[int] = []
+                for i in reversed(fit):
+                    lighter = not best or self.escs[i].mass <= self.escs[best[-1]].mass
+                    best.append(i if lighter else best[-1])
+                ratings = np.array([self.escs[i].max_current for i in fit], float)
+                found[kind, cells] = ratings, np.array(best[::-1], np.int64)
+        return found
+
+    def _choose(self, current: Array) -> NDArray[np.int64]:
+        """Return the lightest controller that holds each current with its headroom, −1 for none."""
+        chosen = np.full(current.shape, -1, np.int64)
+        kinds = np.array([motor.kind for motor in self.motors])
+        for (kind, cells), (ratings, best) in self._by_rating.items():
+            if not len(ratings):
+                continue
+            lines, columns = np.flatnonzero(kinds == kind), np.flatnonzero(self.cells[0] == cells)
+            place = np.searchsorted(ratings * ESC_SHARE, current[np.ix_(lines, columns)], side="left")
+            chosen[np.ix_(lines, columns)] = np.where(place < len(ratings), best[np.minimum(place, len(best) - 1)], -1)
+        return chosen
