@@ -124,6 +124,16 @@ class Mount(Node):
         return ((self.x, self.y, self.z),)
 
 
+class BenchRow(Node):
+    """One settled row of a thrust stand: one motor, volts and amperes before the controller."""
+
+    throttle: float = measure("fraction", "asked for", low=0.0, high=1.0)
+    voltage: float = measure("voltage", "before the controller", low=0.0, high=70.0)
+    current: float = measure("current", "drawn by one motor's controller", low=0.0, high=400.0)
+    rpm: float = measure("rotation", "of the propeller", low=0.0, high=100000.0)
+    thrust: float = measure("force", "of one propeller", low=-50.0, high=500.0)
+
+
 class PowerTrain(Node):
     """One motor, propeller and ESC kind, one of each at every mount, on one pack."""
 
@@ -136,6 +146,7 @@ class PowerTrain(Node):
     pack_parallel: int = Field(1, ge=1, le=4, description="packs side by side")
     lead_resistance: float = measure("resistance", "leads and connectors", 0.004, low=0.0, high=1.0)
     lead_awg: int | None = Field(None, ge=4, le=30, description="wire gauge of the pack's leads")
+    bench: tuple[BenchRow, ...] = Field((), max_length=2000, description="rows of the thrust stand")
     cooling_inlet: float = measure("area", "opening for cooling air; 0 where not known", 0.0, low=0.0, high=0.1)
     sets: Sets = sets()
 

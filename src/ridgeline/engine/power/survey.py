@@ -67,7 +67,8 @@ class Row:
 
     ``esc`` indexes the controllers, −1 for none. Currents in A (pack in all, motor each), ``heat`` W of one motor,
     ``thrust`` N in all, ``rpm``, ``cell`` V under load, ``mass`` kg all-up, ``foremost`` and ``rearmost`` balance m,
-    ``ratio`` thrust over weight, ``throttle`` in cruise (NaN where it is not held), ``seconds`` aloft, ``climb`` m/s.
+    ``ratio`` thrust over weight, ``throttle`` in cruise (NaN where it is not held), ``seconds`` aloft,
+    ``climb`` and ``stall`` m/s, ``shaft`` W of one motor.
     """
 
     esc: NDArray[np.int64]
@@ -85,6 +86,7 @@ class Row:
     seconds: Array
     climb: Array
     stall: Array
+    shaft: Array
 
 
 def _column(parts: tuple[Any, ...], read: Callable[[Any], float]) -> Array:
@@ -160,6 +162,7 @@ class Survey:
             seconds=seconds,
             climb=climb,
             stall=stall,
+            shaft=still.shaft_power,
         )
 
     def _chain(self, propeller: Propeller, law: propellers.Law, charge: float, esc: Any) -> Chain:

@@ -53,7 +53,7 @@ def first_power_train(
     blades = tuple(p for p in shelf.propellers if p.diameter <= PROP_OVER_SPAN * span and p.family in _FIRST_FAMILIES)
     if not (packs and blades and shelf.motors and shelf.escs):
         return None
-    survey = Survey(shelf.motors, blades, packs, shelf.escs, _nothing_known(brief, mass, air_density, motors))
+    survey = Survey(shelf.motors, blades, packs, shelf.escs, nothing_known(brief, mass, air_density, motors))
     cans = np.array([motor.diameter for motor in shelf.motors])[:, None]
     cruise = brief.cruise_ratio * math.sqrt(2 * brief.wing_loading * GRAVITY / (air_density * _LIFT_LIMIT))
     energy = (1 - RESERVE) * _CELL_VOLTAGE * 3600 * np.array([pack.cells * pack.capacity_ah for pack in packs])[None]
@@ -79,7 +79,7 @@ def first_power_train(
     return PowerTrain(motor=shelf.motors[m], esc=esc, pack=packs[k], propeller=blades[best[1]], mounts=mounts)
 
 
-def _nothing_known(brief: Brief, mass: float, air_density: float, motors: int) -> Airframe:
+def nothing_known(brief: Brief, mass: float, air_density: float, motors: int) -> Airframe:
     """Return an airframe of which only the mass is known: the survey then says what stands still does."""
     return Airframe(
         rest=0.0,
