@@ -8,7 +8,6 @@ import pytest
 from ridgeline.design.paths import apply
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.advice.match import (
-    CRUISE_THROTTLE,
     LIMITS,
     PITCH_OVER_STALL,
     Search,
@@ -23,7 +22,7 @@ from ridgeline.engine.aero.drag import drag
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power.flight import MEAN_CHARGE
-from ridgeline.engine.power.limits import ESC_SHARE, MOTOR_HEAT_LIMIT
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_LIMIT
 from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
 from ridgeline.engine.power.propeller import tip_speed_limit
 from ridgeline.engine.power.survey import Survey

@@ -5,7 +5,6 @@ from __future__ import annotations
 import csv
 import io
 import json
-import re
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -16,8 +15,8 @@ from ridgeline.design.document import explain
 from ridgeline.design.parts import Item
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
+from ridgeline.files.tables import HEADER, number, split_table, table_text
 
-_MOST_BYTES = 4_000_000
 #: Columns as written: header, field, factor from the written unit to the stored one.
 _MEASURES: tuple[tuple[str, str, float], ...] = (
     ("aft (mm)", "x", 1e-3),
@@ -41,7 +40,6 @@ _UNITS = {
     "mm": 1e-3, "cm": 1e-2, "m": 1.0, "in": 0.0254, "inch": 0.0254, "ft": 0.3048, "g": 1e-3, "kg": 1.0,
     "oz": 0.028349523125, "lb": 0.45359237, "mg": 1e-6,
 }  # fmt: skip
-_HEADER = re.compile(r"^\s*(?P<name>[^(\[]*?)\s*(?:[(\[]\s*(?P<unit>[^)\]]*?)\s*[)\]])?\s*$")
 
 
 @dataclass
@@ -89,18 +87,7 @@ def read_items(place: str | Path) -> ItemsRead:
     DesignError
         When the file cannot be read or has no column that names items.
     """
-    path = Path(place)
-    try:
-        if path.stat().st_size > _MOST_BYTES:
-            raise DesignError(path.name, f"{path.stat().st_size // 1024} kB", "a table of up to 4 MB")
-        data = path.read_bytes()
-    except OSError as error:
-        raise DesignError(str(path), (error.strerror or str(error)).lower(), "a readable table") from error
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        text = data.decode("latin-1")
-    return items_from_text(text, path.name)
+    return items_from_text(table_text(place), Path(place).name)
 
 
 def items_from_text(text: str, source: str = "table") -> ItemsRead:
@@ -111,28 +98,16 @@ def items_from_text(text: str, source: str = "table") -> ItemsRead:
     DesignError
         When there is no header with a column of names.
     """
-    lines = text.replace("\x00", "").splitlines()
-    start = next((i for i, line in enumerate(lines) if line.strip()), None)
-    if start is None:
-        raise DesignError(source, "nothing", "a table with a header: item, group, aft (mm), estimate (g) …")
-    mark = max("\t;,", key=lines[start].count)
+    mark, header, lines = split_table(text, source, "item, group, aft (mm), estimate (g) …")
     report: list[str] = []
-    try:
-        rows = list(csv.reader(lines[start:], delimiter=mark))
-    except csv.Error as error:
-        raise DesignError(
-            source, f"text that is no table ({error})", "comma, semicolon or tab between cells"
-        ) from error
-    columns = _columns(rows[0], source, report)
+    columns = _columns(header, source, report)
     found = []
-    for number, cells in enumerate(rows[1:], start=start + 2):
-        if not any(cell.strip() for cell in cells):
-            continue
+    for line, cells in lines:
         try:
             found.append(_item(cells, columns, mark, source))
         except DesignError as error:
             report.append(
-                f"line {number} left out: {error.path.rpartition(': ')[2]}, {error.understood}; {error.allowed}"
+                f"line {line} left out: {error.path.rpartition(': ')[2]}, {error.understood}; {error.allowed}"
             )
     return ItemsRead(tuple(found), report)
 
@@ -144,7 +119,7 @@ def _columns(header: list[str], source: str, report: list[str]) -> dict[int, tup
     known |= {header.partition(" (")[0]: (f"rail.{name}", 1e-3) for header, name in _RAIL}
     columns: dict[int, tuple[str, float]] = {}
     for index, title in enumerate(header):
-        match = _HEADER.match(title)
+        match = HEADER.match(title)
         name = (match["name"] if match else title).strip().lower()
         unit = (match["unit"] or "").strip().lower() if match else ""
         entry = known.get(_ALIASES.get(name, name))
@@ -164,13 +139,6 @@ def _columns(header: list[str], source: str, report: list[str]) -> dict[int, tup
     return columns
 
 
-def _number(text: str, mark: str) -> float:
-    cleaned = text.strip().replace("−", "-").replace("\u00a0", "").replace(" ", "")
-    if mark != "," and "," in cleaned and "." not in cleaned:
-        cleaned = cleaned.replace(",", ".")
-    return float(cleaned)
-
-
 def _item(cells: list[str], columns: dict[int, tuple[str, float]], mark: str, source: str) -> Item:
     values: dict[str, Any] = {}
     rail: dict[str, float] = {}
@@ -182,13 +150,13 @@ def _item(cells: list[str], columns: dict[int, tuple[str, float]], mark: str, so
             if target == "recipe":
                 values["build"] = json.loads(text)
             elif target == "count":
-                values[target] = round(_number(text, mark))
+                values[target] = round(number(text, mark))
             elif target == "mirrored":
                 values[target] = text.lower() in ("yes", "true", "1", "x", "both")
             elif factor and target.startswith("rail."):
-                rail[target.removeprefix("rail.")] = _number(text, mark) * factor
+                rail[target.removeprefix("rail.")] = number(text, mark) * factor
             elif factor:
-                values[target] = _number(text, mark) * factor
+                values[target] = number(text, mark) * factor
             else:
                 values[target] = text
         except ValueError as error:

@@ -51,20 +51,38 @@ def read_table(text: str, model: type[Row], name: str) -> tuple[Row, ...]:
     lines = text.splitlines()
     if not lines or not lines[0].startswith("# source:"):
         raise DesignError(f"{name}: line 1", f"“{lines[0] if lines else ''}”", "a line “# source: …”")
+    rows, report = read_rows("\n".join(lines[1:]), model, first_line=2)
+    if report:
+        raise DesignError(f"{name}: {report[0].partition(':')[0]}", report[0].partition(": ")[2], "a row of the table")
+    return rows
+
+
+def read_rows(text: str, model: type[Row], first_line: int = 1) -> tuple[tuple[Row, ...], list[str]]:
+    """Read rows of parts under headers with units; rows that are none are left out with a report by line."""
     rows: list[Row] = []
-    for number, record in enumerate(csv.DictReader(lines[1:]), start=3):
-        values: dict[str, Any] = {}
-        for header, cell in record.items():
-            field, factor = _field(header or "")
-            try:
-                values[field] = cell if factor is None else float(cell) * factor
-            except (TypeError, ValueError) as error:
-                raise DesignError(f"{name}: line {number}, {header}", f"“{cell}”", "a number") from error
+    report: list[str] = []
+    for number, record in enumerate(csv.DictReader(text.splitlines()), start=first_line + 1):
         try:
-            rows.append(model.model_validate(values))
-        except ValidationError as error:
-            raise explain(error, f"{name}: line {number}") from error
-    return tuple(rows)
+            rows.append(_part(record, model))
+        except DesignError as error:
+            report.append(f"line {number}: {error.path}, {error.understood}; allowed: {error.allowed}")
+    return tuple(rows), report
+
+
+def _part(record: dict[str, str], model: type[Row]) -> Row:
+    values: dict[str, Any] = {}
+    for header, cell in record.items():
+        field, factor = _field((header or "").strip())
+        if cell is None or not cell.strip():
+            continue
+        try:
+            values[field] = cell.strip() if factor is None else float(cell) * factor
+        except (TypeError, ValueError) as error:
+            raise DesignError(str(header), f"“{cell}”", "a number") from error
+    try:
+        return model.model_validate(values)
+    except ValidationError as error:
+        raise explain(error, "row") from error
 
 
 def _shipped(file: str) -> str:

@@ -19,7 +19,7 @@ from ridgeline.engine.figures import Report
 from ridgeline.engine.geometry.clearance import clearance_of
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.exchange import exchange
-from ridgeline.engine.power.limits import MOTOR_HEAT_LIMIT
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, MOTOR_HEAT_LIMIT
 from ridgeline.engine.power.pack import LEAST_CELL_VOLTAGE
 from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.power.propeller import tip_speed_limit
@@ -48,7 +48,7 @@ LIMITS = (
 )
 _NEVER = 9.0
 GROUND_CLEARANCE, _PART_CLEARANCE = 0.025, 0.004
-CRUISE_THROTTLE, PITCH_OVER_STALL = 0.65, 2.2
+PITCH_OVER_STALL = 2.2
 #: Near misses are kept up to this excess over the one limit.
 _NEAR = 0.35
 

@@ -11,15 +11,15 @@ from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
-from ridgeline.engine.power.limits import ESC_SHARE, MOTOR_HEAT_LIMIT
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_LIMIT
 from ridgeline.engine.power.operating_point import chain, solve
-from ridgeline.engine.power.pack import continuous_current
+from ridgeline.engine.power.pack import battery_current, continuous_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.propeller import PITCH_RATIOS, in_range
 from ridgeline.engine.sizing.purposes import PURPOSES
 
 _PITCH_OVER_STALL = 2.5
-_CRUISE_THROTTLE_LIMIT = 0.65
+_PACK_STEP_AH = 0.1
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -35,7 +35,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     yield from _cells(design, design.power)
     yield from _current(design, report, design.power)
     yield from _thrust(design, report, design.power)
-    yield from _motor(report, design.power)
+    yield from _motor(design, report, design.power)
     yield from _flight(design, report)
 
 
@@ -62,20 +62,20 @@ def _static(train: PowerTrain, propeller: Propeller, air_density: float) -> tupl
 
 def _cells(design: Design, train: PowerTrain) -> Iterator[Finding]:
     most = min(train.motor.max_cells, train.esc.max_cells)
-    if train.pack.cells <= most:
+    if train.cells <= most:
         return
     weakest = "motor" if train.motor.max_cells <= train.esc.max_cells else "ESC"
     yield Finding(
         "power.cells",
         "stop",
         "power",
-        say(f"{train.pack.cells} cells are too many: the {weakest} takes {most}."),
+        say(f"{train.cells} cells are too many: the {weakest} takes {most}."),
         say("It burns out at the first full throttle, perhaps on the bench in front of you."),
     )
 
 
 def _limits(design: Design, train: PowerTrain) -> tuple[float, float]:
-    return train.motors * train.esc.max_current, continuous_current(train.pack)
+    return train.motors * train.esc.max_current, battery_current(train)
 
 
 def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
@@ -257,7 +257,7 @@ def _larger_propeller(design: Design, report: Report, train: PowerTrain, needed:
             return
 
 
-def _motor(report: Report, train: PowerTrain) -> Iterator[Finding]:
+def _motor(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
     heat = report.value("power.motor_heat")
     current = (report.value("power.static_current") or 0.0) / train.motors
     if heat is None:
@@ -277,9 +277,24 @@ def _motor(report: Report, train: PowerTrain) -> Iterator[Finding]:
             Measured(train.motor.mass, "mass"),
             Measured(train.motor.max_current, "current", 0),
         ),
-        (),
-        ("power.motor_heat",),
+        tuple(_cooler_propeller(design, report, train)) if hot else (),
+        ("power.motor_heat", "power.motor_seconds"),
     )
+
+
+def _cooler_propeller(design: Design, report: Report, train: PowerTrain) -> Iterator[Remedy]:
+    """Find the current at which the motor keeps cool, and the propeller that draws no more."""
+    here = report.results["air"].density
+    for count in range(1, 17):
+        size = train.propeller.diameter - count * HALF_INCH
+        if size < 0.5 * train.propeller.diameter or size <= 0.03:
+            return
+        other = train.model_copy(update={"propeller": resized(train.propeller, size)})
+        point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, here)
+        cool = float(point.motor_heat) <= MOTOR_HEAT_LIMIT * train.motor.mass
+        if cool and float(point.motor_current) <= train.motor.max_current:
+            yield from _smaller_propeller(design, report, train, float(point.pack_current) * (1 + 1e-9))
+            return
 
 
 def _flight(design: Design, report: Report) -> Iterator[Finding]:
@@ -309,13 +324,13 @@ def _flight(design: Design, report: Report) -> Iterator[Finding]:
             say(f"{throttle.why_not}.".capitalize()),
         )
     elif throttle is not None and throttle.value is not None:
-        much = throttle.value > _CRUISE_THROTTLE_LIMIT
+        much = throttle.value > CRUISE_THROTTLE
         yield Finding(
             "flight.cruise_throttle",
             "look" if much else "settled",
             "power",
             say("Level flight needs {} throttle.", Measured(throttle.value, "fraction", 0)),
-            say("About half is the wish, 65 % the limit."),
+            say("About half is the wish, {} the limit.", Measured(CRUISE_THROTTLE, "fraction", 0)),
             (),
             ("flight.cruise_throttle",),
         )
@@ -333,7 +348,41 @@ def _endurance(design: Design, report: Report) -> Iterator[Finding]:
         "look" if short else "settled",
         "power",
         say("It stays up {}, {} wished.", Measured(minutes, "time"), Measured(wish, "time")),
-        say("A fifth stays in the pack; a tenth of the time at full throttle."),
-        (),
+        say(
+            "{} climbing, then {} of the time full throttle; a fifth stays in the pack.",
+            Measured(design.brief.climb_seconds, "seconds", 0),
+            Measured(design.brief.full_share, "fraction", 0),
+        ),
+        tuple(_larger_pack(design, minutes)) if short else (),
         ("flight.endurance",),
     )
+
+
+def _larger_pack(design: Design, seconds: float) -> Iterator[Remedy]:
+    """Offer the same cells in the capacity that lasts as wished, its own mass flown along, as far as the bay takes it."""
+    train = design.power
+    if train is None or seconds <= 0:
+        return
+    pack = train.pack
+    for count in range(1, 40):
+        capacity = round(pack.capacity_ah + count * _PACK_STEP_AH, 3)
+        scale = capacity / pack.capacity_ah
+        added = (scale - 1) * pack.mass * train.packs
+        # Level flight costs power by mass to the 3/2 power at a fixed lift coefficient.
+        heavier = 1 + added / design.brief.ceiling
+        if seconds * scale / heavier**1.5 < 1.02 * design.brief.endurance:
+            continue
+        if scale > 2.5:
+            return
+        fresh = pack.model_copy(
+            update={
+                "name": f"{pack.cells}S {capacity * 1000:.0f}",
+                "capacity_ah": capacity,
+                "cell_resistance": pack.cell_resistance / scale,
+                "mass": pack.mass * scale,
+                "length": pack.length * scale ** (1 / 3),
+            }
+        )
+        words = say(f"Fit a {fresh.name} pack, {{}} more", Measured(added, "mass", 0))
+        yield Remedy("larger_pack", words, exchange(design, "pack", fresh, f"Pack {fresh.name}"))
+        return

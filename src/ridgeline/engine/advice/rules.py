@@ -15,12 +15,13 @@ from ridgeline.engine.advice import (
     motion_rules,
     power_rules,
     shape_rules,
+    supply_rules,
     trim_rules,
     weight_rules,
 )
 from ridgeline.engine.figures import Figure, Finding, Remedy, Report
 from ridgeline.engine.power.limits import ESC_SHARE
-from ridgeline.engine.power.pack import continuous_current
+from ridgeline.engine.power.pack import battery_current
 from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
 from ridgeline.engine.sizing.purposes import FOREPLANE_MARGIN, PURPOSES, loading_range
 from ridgeline.errors import DesignError
@@ -54,7 +55,7 @@ def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Mappin
     if design.power is not None:
         limit = min(
             design.power.motors * ESC_SHARE * design.power.esc.max_current,
-            continuous_current(design.power.pack),
+            battery_current(design.power),
         )
         wanted["power.static_current"] = (None, limit)
     balanced = results.get("balance")
@@ -67,7 +68,16 @@ def judge(design: Design, report: Report) -> list[Finding]:
     """Return every finding, in the order of the stops."""
     findings: list[Finding] = list(brief_rules.findings(design.brief, report.value("wing.cl_max") or FIRST_CL_MAX))
     if design.surfaces:
-        for rules in (weight_rules, shape_rules, trim_rules, control_rules, motion_rules, balance_rules, power_rules):
+        for rules in (
+            weight_rules,
+            shape_rules,
+            trim_rules,
+            control_rules,
+            motion_rules,
+            balance_rules,
+            power_rules,
+            supply_rules,
+        ):
             findings.extend(rules.findings(design, report))
     return [_with_open_ways(design, finding) for finding in findings]
 

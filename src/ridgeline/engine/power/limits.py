@@ -6,6 +6,8 @@ import math
 
 #: Share of an ESC's rating to use at most: 20–30 % headroom.
 ESC_SHARE = 0.8
+#: Level flight above this leaves too little for climbing and for a tired pack; about half is the wish.
+CRUISE_THROTTLE = 0.60
 #: Continuous motor heat per mass it can shed, W/kg.
 MOTOR_HEAT_LIMIT = 700.0
 TIP_MACH, SPEED_OF_SOUND = 0.65, 340.0

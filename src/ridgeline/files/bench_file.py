@@ -1,0 +1,153 @@
+"""Rows of a thrust stand from any table: columns known by header and unit, bad rows left out with a report."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from pydantic import ValidationError
+
+from ridgeline.design.power import BenchRow
+from ridgeline.errors import DesignError
+from ridgeline.files.tables import HEADER, number, split_table, table_text
+
+_EXAMPLE = "throttle (%), voltage (V), current (A), rpm, thrust (g)"
+#: Words that name a column, each with the factors of its units to the stored unit; the first unit is the usual one.
+_COLUMNS: dict[str, tuple[tuple[str, ...], dict[str, float]]] = {
+    "throttle": (
+        ("throttle", "signal", "esc", "command", "pwm"),
+        {"%": 0.01, "1": 1.0, "fraction": 1.0, "us": 0.0, "µs": 0.0},
+    ),
+    "voltage": (("voltage", "volt", "volts", "battery", "pack"), {"v": 1.0, "mv": 1e-3}),
+    "current": (("current", "amp", "amps", "ampere"), {"a": 1.0, "ma": 1e-3}),
+    "rpm": (
+        ("rpm", "speed", "rotation", "revs"),
+        {"rpm": 1.0, "1/min": 1.0, "krpm": 1e3, "hz": 60.0, "1/s": 60.0, "rps": 60.0},
+    ),
+    "thrust": (
+        ("thrust", "pull", "force", "load"),
+        {
+            "g": 9.80665e-3,
+            "gf": 9.80665e-3,
+            "n": 1.0,
+            "kg": 9.80665,
+            "kgf": 9.80665,
+            "oz": 0.27801385,
+            "ozf": 0.27801385,
+        }
+        | {"lb": 4.4482216, "lbf": 4.4482216},
+    ),
+}
+#: Servo pulses a controller takes as no throttle and full, µs.
+_PULSE = (1000.0, 2000.0)
+
+
+@dataclass
+class BenchRead:
+    """Rows read, how each column was understood, and what was left out, with line numbers."""
+
+    rows: tuple[BenchRow, ...]
+    understood: dict[str, str]
+    report: list[str]
+
+
+def read_bench(place: str | Path) -> BenchRead:
+    """Read rows of a thrust stand from a file.
+
+    Raises
+    ------
+    DesignError
+        When the file cannot be read or a column that is needed is missing.
+    """
+    return bench_from_text(table_text(place), Path(place).name)
+
+
+def bench_from_text(text: str, source: str = "table") -> BenchRead:
+    """Read rows of a thrust stand from text.
+
+    Raises
+    ------
+    DesignError
+        When there is no header, or a column of throttle, voltage, current, speed or thrust is missing.
+    """
+    mark, header, lines = split_table(text, source, _EXAMPLE, notes=True)
+    report: list[str] = []
+    places, understood = _map_columns(header, source, report)
+    rows = []
+    for line, cells in lines:
+        try:
+            rows.append(_row(cells, places, mark))
+        except (ValueError, IndexError) as error:
+            report.append(f"line {line} left out: {error}")
+    return BenchRead(tuple(rows), understood, report)
+
+
+def _map_columns(
+    header: list[str], source: str, report: list[str]
+) -> tuple[dict[str, tuple[int, Callable[[float], float]]], dict[str, str]]:
+    places: dict[str, tuple[int, Callable[[float], float]]] = {}
+    understood: dict[str, str] = {}
+    for index, title in enumerate(header):
+        match = HEADER.match(title)
+        name = (match["name"] if match else title).strip().lower()
+        unit = ((match["unit"] if match else "") or "").strip().lower()
+        target = _target(name, unit)
+        if target is None or target in places:
+            if title.strip():
+                report.append(f"column “{title.strip()}” left out: {'a second one' if target else 'not needed'}")
+            continue
+        factors = _COLUMNS[target][1]
+        if unit and unit not in factors:
+            report.append(f"column “{title.strip()}” read in {next(iter(factors))}: “{unit}” is not known")
+            unit = ""
+        unit = unit or next(iter(factors))
+        places[target] = (index, _pulse if unit in ("us", "µs") else _scaled(factors[unit]))
+        understood[target] = f"{title.strip()} in {unit}"
+    missing = [target for target in _COLUMNS if target not in places]
+    if missing:
+        told = ", ".join(cell.strip() for cell in header[:8])
+        raise DesignError(source, f"the header “{told}” without {' or '.join(missing)}", f"columns such as {_EXAMPLE}")
+    return places, understood
+
+
+def _target(name: str, unit: str) -> str | None:
+    """Return what a column holds: by the words of its header, the unit breaking ties."""
+    words = name.replace("_", " ").replace("-", " ").split()
+    for target, (names, _factors) in _COLUMNS.items():
+        if any(word in names for word in words):
+            # "Motor speed (km/h)" is no speed of rotation, "ESC current" no throttle.
+            if target == "throttle" and any(w in _COLUMNS[t][0] for t in ("voltage", "current") for w in words):
+                continue
+            if target == "rpm" and "rpm" not in words and unit not in _COLUMNS["rpm"][1]:
+                continue
+            return target
+    return None
+
+
+def _scaled(factor: float) -> Callable[[float], float]:
+    return lambda value: value * factor
+
+
+def _pulse(value: float) -> float:
+    low, high = _PULSE
+    return min(max((value - low) / (high - low), 0.0), 1.0)
+
+
+def _row(cells: list[str], places: dict[str, tuple[int, Callable[[float], float]]], mark: str) -> BenchRow:
+    values: dict[str, float] = {}
+    for target, (index, read) in places.items():
+        cell = cells[index] if index < len(cells) else ""
+        try:
+            values[target] = read(number(cell, mark))
+        except ValueError as error:
+            raise ValueError(f"{target} “{cell.strip()}” is no number") from error
+        if not math.isfinite(values[target]):
+            raise ValueError(f"{target} “{cell.strip()}” is no number")
+    try:
+        return BenchRow(**values)
+    except ValidationError as error:
+        first = error.errors()[0]
+        field = str(first["loc"][0])
+        raise ValueError(f"{field} {values[field]:g}: {first['msg'].lower()}") from error

@@ -1,0 +1,125 @@
+"""The builder's own parts bin: kept in the user's data folder, filled by hand, from the library or from a table."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from ridgeline.design.base import Node
+from ridgeline.design.document import explain
+from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
+from ridgeline.design.shelf import Shelf
+from ridgeline.errors import DesignError
+from ridgeline.files.atomic import write_atomically
+from ridgeline.files.choices import data_folder
+from ridgeline.files.tables import table_text
+
+KINDS: dict[str, type[Node]] = {"motors": Motor, "propellers": Propeller, "packs": Pack, "escs": SpeedController}
+#: The column that only a table of this kind has.
+_TELLING = {"kv_rpm_per_v": "motors", "family": "propellers", "capacity_mah": "packs", "max_current_a": "escs"}
+
+
+@dataclass(frozen=True)
+class OwnBin:
+    """What the builder has, by kind of link; each part with its price and how many lie there."""
+
+    motors: tuple[Motor, ...] = ()
+    propellers: tuple[Propeller, ...] = ()
+    packs: tuple[Pack, ...] = ()
+    escs: tuple[SpeedController, ...] = ()
+
+    def of(self, kind: str) -> tuple[Any, ...]:
+        """Return the parts of a kind."""
+        parts: tuple[Any, ...] = getattr(self, kind)
+        return parts
+
+    def with_part(self, kind: str, part: Node) -> OwnBin:
+        """Return the bin with a part added, or changed where one of that name lies there."""
+        name = part.name  # type: ignore[attr-defined]
+        kept = list(self.of(kind))
+        place = next((i for i, other in enumerate(kept) if other.name == name), None)
+        if place is None:
+            kept.append(part)
+        else:
+            kept[place] = part
+        return OwnBin(**{**self.__dict__, kind: tuple(kept)})
+
+    def without(self, kind: str, name: str) -> OwnBin:
+        """Return the bin without a part."""
+        return OwnBin(**{**self.__dict__, kind: tuple(p for p in self.of(kind) if p.name != name)})
+
+    @property
+    def names(self) -> frozenset[str]:
+        """Names of every part that is in stock; one whose count is not kept counts as there."""
+        return frozenset(p.name for kind in KINDS for p in self.of(kind) if p.stock is None or p.stock > 0)
+
+    def before(self, shipped: Shelf) -> Shelf:
+        """Return a shelf with the builder's own parts first; one of the same name stands for the shipped one."""
+        joined: dict[str, tuple[Any, ...]] = {}
+        for kind in KINDS:
+            own = self.of(kind)
+            mine = {part.name for part in own}
+            joined[kind] = (*own, *(p for p in getattr(shipped, kind) if p.name not in mine))
+        return shipped._replace(**joined)
+
+
+def _file() -> Path:
+    return data_folder() / "bin.json"
+
+
+def load_bin() -> tuple[OwnBin, list[str]]:
+    """Return the builder's bin and what in its file could not be read; an unreadable file is set aside, never lost."""
+    path = _file()
+    if not path.exists():
+        return OwnBin(), []
+    report: list[str] = []
+    try:
+        data = json.loads(path.read_text("utf-8"))
+        if not isinstance(data, dict):
+            raise ValueError("no table of parts")
+    except (OSError, ValueError) as error:
+        aside = path.with_suffix(".unread")
+        path.replace(aside)
+        return OwnBin(), [f"the bin could not be read ({error}); it is kept as {aside.name}"]
+    found: dict[str, tuple[Any, ...]] = {}
+    for kind, model in KINDS.items():
+        parts = []
+        for entry in data.get(kind, ()):
+            try:
+                parts.append(model.model_validate(entry))
+            except ValidationError as error:
+                report.append(str(explain(error, f"bin: {kind}")))
+        found[kind] = tuple(parts)
+    return OwnBin(**found), report
+
+
+def save_bin(own: OwnBin) -> None:
+    """Keep the bin; the former file stays beside it."""
+    data = {kind: [part.model_dump(mode="json") for part in own.of(kind)] for kind in KINDS}
+    write_atomically(_file(), json.dumps(data, indent=1, ensure_ascii=False))
+
+
+def read_parts(place: str | Path) -> tuple[str, tuple[Any, ...], list[str]]:
+    """Read a table of parts in the headers of the shipped ones: its kind, its parts, and what was left out.
+
+    Raises
+    ------
+    DesignError
+        When the file cannot be read or its headers name no kind of part.
+    """
+    from ridgeline.library.tables import read_rows
+
+    path = Path(place)
+    text = table_text(path)
+    lines = [line for line in text.splitlines() if line.strip() and not line.startswith("#")]
+    header = lines[0].lower() if lines else ""
+    # Ratings stand in two kinds: the telling columns are asked in order.
+    kind = next((k for column, k in _TELLING.items() if column in header), None)
+    if kind is None:
+        raise DesignError(path.name, f"the header “{header[:60]}”", f"a column {', '.join(_TELLING)}")
+    parts, report = read_rows("\n".join(lines), KINDS[kind])
+    return kind, parts, report
