@@ -1,6 +1,7 @@
 """Matching: brute force over a small shelf, the front, near misses, and what is fitted."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -36,7 +37,7 @@ def case():
     from ridgeline.files.design_file import load
 
     design = load("demo:whimbrel")
-    design = design.model_copy(update={"brief": design.brief.model_copy(update={"packs": ()})})
+    design = design.model_copy(update={"brief": design.brief.model_copy(update={"packs": (), "endurance": 600.0})})
     return design, evaluate(design)
 
 
@@ -47,7 +48,7 @@ def small(case):
     blades = tuple(p for p in SHELF.propellers if 0.15 <= p.diameter <= 0.23 and p.family != "ducted_fan")[::2]
     shelf = tuple(p for p in SHELF.packs if p.cells in (2, 3, 4) and 1 <= p.capacity_ah <= 3)[::2]
     survey = Survey(motors, blades, shelf, SHELF.escs, airframe_of(design, report))
-    search = Search(survey, wishes_of(design, report))
+    search = Search(survey, replace(wishes_of(design, report), thrust_ratio=0.6))
     for _ in search.steps():
         pass
     return design, report, survey, search
@@ -61,11 +62,9 @@ def by_hand(design, frame, wishes, motor, blade, pack):
 
     free = SHELF.escs[0].model_copy(update={"resistance": 0.0})
     need = float(solve(chain(train(free), 1.0, frame.temperature_c), 1.0, 0.0, frame.air_density).motor_current)
-    able = [
-        e
-        for e in SHELF.escs
-        if e.kind == motor.kind and e.max_cells >= pack.cells and ESC_SHARE * e.max_current >= need
-    ]
+    able = [e for e in SHELF.escs if e.kind == motor.kind and e.max_cells >= pack.cells]
+    able = [e for e in able if ESC_SHARE * e.max_current >= need]
+    able = [e for e in able if e.bec_current == 0 or e.bec_current >= frame.receiver]
     if not able:
         return None
     esc = min(able, key=lambda e: (e.mass, e.max_current))

@@ -31,7 +31,7 @@ Intent = Literal["lightest", "longest", "strongest", "cheapest"]
 #: What can rule a combination out, in the order of `Limits`, as a builder says it.
 LIMITS = (
     "too many cells for the motor",
-    "no controller holds the current",
+    "no controller holds the current and the servos",
     "more current than the pack gives",
     "more current than the motor takes",
     "the motor runs hot",
@@ -308,6 +308,7 @@ def airframe_of(design: Design, report: Report) -> Airframe | None:
         pack_series=train.pack_series,
         pack_parallel=train.pack_parallel,
         lead_resistance=train.lead_resistance,
+        receiver=report.value("power.receiver_load") or 0.0,
     )
 
 

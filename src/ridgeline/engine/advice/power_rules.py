@@ -359,7 +359,7 @@ def _endurance(design: Design, report: Report) -> Iterator[Finding]:
 
 
 def _larger_pack(design: Design, seconds: float) -> Iterator[Remedy]:
-    """Offer the same cells in the capacity that lasts as wished, its own mass flown along, as far as the bay takes it."""
+    """Offer the same cells in the capacity that lasts as wished, its own mass flown along."""
     train = design.power
     if train is None or seconds <= 0:
         return

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from types import ModuleType
 from typing import Any
 
 from ridgeline.design.document import Design
@@ -26,6 +27,11 @@ from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
 from ridgeline.engine.sizing.purposes import FOREPLANE_MARGIN, PURPOSES, loading_range
 from ridgeline.errors import DesignError
 
+#: The rules of every stop after the Brief, in the order of the trail.
+_STOPS: tuple[ModuleType, ...] = (
+    *(weight_rules, shape_rules, trim_rules, control_rules, motion_rules, balance_rules),
+    *(power_rules, supply_rules),
+)
 Wanted = dict[str, tuple[float | None, float | None]]
 
 

@@ -1,4 +1,4 @@
-"""Findings on what the power train must also stand: cells, tips, controller, supply, wire, bench, throw, one motor out."""
+"""Findings on what the power train must also stand: cells, tips, controller, supply, wire, bench, one motor out."""
 
 from __future__ import annotations
 
@@ -110,7 +110,7 @@ def _controller(report: Report, train: PowerTrain) -> Iterator[Finding]:
     yield _look(
         "power.erpm",
         "The controller cannot follow {}.",
-        "Electrical turns at full throttle; it is made for {}. It stutters first with the propeller off: sweep it on the bench.",
+        "Electrical turns at full throttle; it is made for {}. A sweep with the propeller off finds the stutter.",
         Measured(electric, "rotation", 0),
         Measured(train.esc.max_erpm, "rotation", 0),
         level="stop",
@@ -261,7 +261,7 @@ def _throw(report: Report) -> Iterator[Finding]:
         "power",
         say("It leaves the hand at {} times the stall.", Measured(ratio, "ratio")),
         say(
-            "A firm throw with the head wind of the brief; {} and more is wanted, and a tail wind takes away. Throw clear of the disc.",
+            "A firm throw into the brief's wind; {} and more is wanted. A tail wind subtracts; keep clear of the disc.",
             Measured(RELEASE_OVER_STALL, "ratio"),
         ),
         (),

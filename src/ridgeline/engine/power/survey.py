@@ -59,6 +59,8 @@ class Airframe:
     pack_series: int = 1
     pack_parallel: int = 1
     lead_resistance: float = 0.004
+    #: What servos and receiver may draw, A: a controller with a supply of its own must give it.
+    receiver: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -215,7 +217,7 @@ class Survey:
         found: dict[tuple[str, int], tuple[Array, NDArray[np.int64]]] = {}
         for kind in ("brushless", "brushed"):
             for cells in {int(c) for c in self.cells[0]}:
-                fit = [i for i, e in enumerate(self.escs) if e.kind == kind and e.max_cells >= cells]
+                fit = [i for i, e in enumerate(self.escs) if e.kind == kind and e.max_cells >= cells and self._feeds(e)]
                 fit.sort(key=lambda i: self.escs[i].max_current)
                 best: list[int] = []
                 for i in reversed(fit):
@@ -224,6 +226,9 @@ class Survey:
                 ratings = np.array([self.escs[i].max_current for i in fit], float)
                 found[kind, cells] = ratings, np.array(best[::-1], np.int64)
         return found
+
+    def _feeds(self, esc: SpeedController) -> bool:
+        return esc.bec_current == 0 or esc.bec_current >= self.airframe.receiver
 
     def _choose(self, current: Array) -> NDArray[np.int64]:
         """Return the lightest controller that holds each current with its headroom, −1 for none."""

@@ -12,12 +12,15 @@ from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.pack import RESERVE
+from ridgeline.engine.power.propeller import tip_speed_limit
 from ridgeline.engine.power.survey import Airframe, Survey
 
 #: Mean electrical power of level flight with some climbing, W per kg of aircraft; only to rank packs by time.
 _MEAN_POWER = 45.0
 _CELL_VOLTAGE = 3.7
 PROP_OVER_SPAN = 0.30
+#: Supply for the servos an aircraft of a mass, kg, usually has, A.
+_RECEIVER = ((0.5, 3.0), (0.2, 2.0), (0.0, 1.0))
 #: A first choice keeps to the common kinds; the match offers the others.
 _FIRST_FAMILIES = ("thin_electric", "slow_fly", "tiny")
 #: Lift limit assumed before there is an airframe; only to know the speed the propeller must outrun.
@@ -65,6 +68,7 @@ def first_power_train(
         # A can turns propellers of about three to nine times its diameter.
         sound = (row.esc >= 0) & (row.thrust > 0) & (ratio > 3) & (ratio < 11) & (survey.cells <= survey.motor_cells)
         sound &= (row.current <= survey.pack_limit) & (row.motor_current <= survey.motor_limit)
+        sound &= math.pi * blades[index].diameter * row.rpm / 60 <= tip_speed_limit(blades[index])
         lack = np.clip(1 - row.thrust / wanted, 0, None) if wanted > 0 else 0.0
         slow = np.clip(1 - blades[index].pitch * row.rpm / 60 / (1.6 * cruise), 0, None)
         score = np.where(sound, row.mass + mass * (10 * lack + 2 * short + slow), np.inf)
@@ -98,4 +102,5 @@ def nothing_known(brief: Brief, mass: float, air_density: float, motors: int) ->
         drag=None,
         profile=Profile(),
         motors=motors,
+        receiver=next(amps for least, amps in _RECEIVER if mass >= least),
     )
