@@ -83,6 +83,22 @@ def make_a_plane(window, path):
     type_into(window.margin.dimensions.fields["power.motor.kv_rpm_per_v"], "1200")
     assert store.design.power.motor.kv_rpm_per_v == 1200
 
+    window.open_sheet("power.match")
+    match = window.sheet
+    while match.searching:
+        QApplication.processEvents()
+    assert match.found.looked_at > 1000 and match.matches.rows
+    QTest.mouseClick(match.matches, Qt.MouseButton.LeftButton, pos=match.matches.place_of(0).center().toPoint())
+    if match.chosen.esc is not None:
+        press(match.fit_button)
+        assert store.history.undo_label.startswith("Fit ")
+
+    window.open_sheet("power.bench")
+    table = path.with_name("bench.csv")
+    table.write_text("throttle (%);V;A;rpm;thrust (g)\n50;11,8;4;7000;300\nbad;1;1;1;1\n70;11,6;8;9000;500\n")
+    window.sheet.read(str(table))
+    assert len(store.design.power.bench) == 2 and "1 left out" in window.notice.words
+
     assert store.save(path)
     return store.design
 

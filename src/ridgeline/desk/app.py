@@ -34,6 +34,10 @@ _SHEETS = (
     "balance.packs",
     "balance.levers",
     "power",
+    "power.match",
+    "power.flight",
+    "power.bench",
+    "power.bin",
 )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import random
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -122,20 +122,22 @@ def as_built(train: PowerTrain, seed: int = 1) -> PowerTrain:
     )
 
 
-def sweep(stand: ThrustStand, throttles: tuple[float, ...], readings: int = 2) -> tuple[BenchRow, ...]:
-    """Step through throttles and keep settled readings of each; the motor is stopped at the end."""
-    rows: list[BenchRow] = []
+def sweeping(stand: ThrustStand, throttles: tuple[float, ...], readings: int = 2) -> Iterator[StandReading]:
+    """Step through throttles, yielding every reading until enough have settled; the motor is stopped at the end."""
     try:
         for throttle in throttles:
             stand.ask(throttle)
             kept = 0
             for _ in range(60):
                 reading = stand.read()
-                if reading.settled:
-                    rows.append(reading.row)
-                    kept += 1
+                kept += reading.settled
+                yield reading
                 if kept >= readings:
                     break
     finally:
         stand.stop()
-    return tuple(rows)
+
+
+def sweep(stand: ThrustStand, throttles: tuple[float, ...], readings: int = 2) -> tuple[BenchRow, ...]:
+    """Step through throttles and keep the settled readings of each."""
+    return tuple(reading.row for reading in sweeping(stand, throttles, readings) if reading.settled)

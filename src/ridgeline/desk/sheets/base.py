@@ -35,6 +35,14 @@ WEIGHTS_LEAVES = (
 )
 #: The leaves of the Balance: the chord, every pack in its bay, every lever.
 BALANCE_LEAVES = (("balance", "Chord"), ("balance.packs", "Packs"), ("balance.levers", "Levers"))
+#: The leaves of the Power: the chain, the match, the flight down the pack, the bench, and the builder's own bin.
+POWER_LEAVES = (
+    ("power", "Chain"),
+    ("power.match", "Match"),
+    ("power.flight", "Flight"),
+    ("power.bench", "Bench"),
+    ("power.bin", "Bin"),
+)
 
 
 class Sheet(QWidget):

@@ -26,7 +26,7 @@ from ridgeline.desk.paint import (
     write,
 )
 from ridgeline.desk.set_edits import flies_row
-from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
 from ridgeline.desk.sheets.power_chain import CHAIN_HEIGHT, CHAIN_TOP, LINKS, NAMES, draw_chain, each_link
 from ridgeline.desk.sheets.power_target import draw_target
 from ridgeline.desk.store import Store
@@ -43,7 +43,7 @@ from ridgeline.units import shown
 class PowerSheet(Sheet):
     """The power train and what it does."""
 
-    key, title = "power", "Power"
+    key, title, leaves = "power", "Power", POWER_LEAVES
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
@@ -100,6 +100,7 @@ class PowerSheet(Sheet):
             ),
             "esc": (
                 ("Rating", "max_current"),
+                ("Receiver supply", "bec_current"),
                 ("On-resistance", "resistance"),
                 ("Most cells", "max_cells"),
                 ("Mass", "mass"),
@@ -119,6 +120,12 @@ class PowerSheet(Sheet):
             fields += [
                 Dimension("Disc behind the datum", "power.mounts[0].x"),
                 Dimension("Thrust line over datum", "power.mounts[0].z"),
+            ]
+        if link == "pack":
+            fields += [
+                Dimension("Packs in series", "power.pack_series"),
+                Dimension("Packs side by side", "power.pack_parallel"),
+                Dimension("Leads, AWG", "power.lead_awg"),
             ]
         fields += flies_row(self.store, "power")
         return Selection(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath
 
@@ -18,11 +20,12 @@ from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.power.limits import ESC_SHARE, MOTOR_HEAT_LIMIT, tip_speed_limit_rpm
 from ridgeline.engine.power.operating_point import OperatingPoint
-from ridgeline.engine.power.pack import continuous_current
+from ridgeline.engine.power.pack import battery_current
 from ridgeline.engine.power.prop_sizes import size_words
+from ridgeline.engine.power.propeller import tip_speed_limit
 from ridgeline.units import with_unit
 
-CHAIN_TOP, CHAIN_HEIGHT = 40, 178
+CHAIN_TOP, CHAIN_HEIGHT = 40, 188
 LINKS = ("pack", "esc", "motor", "propeller")
 NAMES = {"pack": "Pack", "esc": "ESC", "motor": "Motor", "propeller": "Propeller"}
 
@@ -81,9 +84,34 @@ def draw_chain(p: QPainter, sheet: Sheet, full: OperatingPoint, level: Operating
         write(p, middle, y - 10, top2, VALUE, inks.live, align=CENTRE)
         write(p, middle, y + 21, low, VALUE, align=CENTRE)
         write(p, middle, y + 36, low2, VALUE, bold=True, align=CENTRE)
+    _draw_heats(p, sheet, full, level, y + 56)
     write(p, PAD, y - 29, "now", LABEL, inks.live)
     write(p, PAD, y + 39, "full, standing", LABEL, inks.soft)
-    _draw_loads(p, sheet, train, full, level, y + 48)
+    _draw_loads(p, sheet, train, full, level, y + 60)
+
+
+def _rpm_limit(train: PowerTrain) -> float:
+    """Return the speed the propeller is made for: its family's tip speed, and never Mach 0.65."""
+    diameter = train.propeller.diameter
+    return min(tip_speed_limit(train.propeller) * 60 / (math.pi * diameter), tip_speed_limit_rpm(diameter))
+
+
+def _draw_heats(p: QPainter, sheet: Sheet, full: OperatingPoint, level: OperatingPoint, y: float) -> None:
+    """Write what each link turns to heat, now and standing at full throttle."""
+    train = sheet.store.design.power
+    assert train is not None
+    n, each = train.motors, each_link(sheet)
+    lost = (
+        (level.pack_heat + level.lead_heat, full.pack_heat + full.lead_heat),
+        (n * level.esc_heat, n * full.esc_heat),
+        (n * level.motor_heat, n * full.motor_heat),
+    )
+    for index, (now, most) in enumerate(lost):
+        words = f"heat {float(now):.1f}, {float(most):.1f} W"
+        write(p, PAD + index * each, y, words, LABEL, theme.inks.soft)
+    efficiency = sheet.store.report.value("power.efficiency")
+    if efficiency is not None:
+        write(p, PAD + 3 * each, y, f"{efficiency:.1f} g/W standing", LABEL, theme.inks.soft)
 
 
 def _values(now: object, full: object, words: str, full_words: str) -> tuple[str, str, str, str]:
@@ -103,7 +131,7 @@ def _draw_link(p: QPainter, sheet: Sheet, link: str, x: float, y: float, each: f
         p.drawRect(QRectF(x, y - 17, 54 if link == "pack" else 46, 34))
     if link == "pack":
         train = sheet.store.design.power
-        cells = train.pack.cells if train else 1
+        cells = train.cells if train else 1
         for k in range(cells):
             box = QRectF(x + 3 + k * 48 / cells, y - 13, 48 / cells - 2, 26)
             p.setPen(pen(inks.ink, 1))
@@ -134,7 +162,7 @@ def _draw_loads(
     """Draw each link's load against its limit: now and full throttle as ticks, the forbidden end hatched."""
     mass = train.motor.mass
     loads = {
-        "pack": (float(level.pack_current), float(full.pack_current), continuous_current(train.pack), "A"),
+        "pack": (float(level.pack_current), float(full.pack_current), battery_current(train), "A"),
         "esc": (float(level.motor_current), float(full.motor_current), ESC_SHARE * train.esc.max_current, "A"),
         "motor": (
             float(level.motor_heat) / mass / 1e3,
@@ -145,7 +173,7 @@ def _draw_loads(
         "propeller": (
             float(level.rpm) / 1e3,
             float(full.rpm) / 1e3,
-            tip_speed_limit_rpm(train.propeller.diameter) / 1e3,
+            _rpm_limit(train) / 1e3,
             "000 rpm",
         ),
     }

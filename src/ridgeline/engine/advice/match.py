@@ -46,6 +46,19 @@ LIMITS = (
     "pitch speed too low",
     "no place of the pack balances it",
 )
+#: The same limits as what is left of them, for what fits.
+LEFT = (
+    *(
+        "cells",
+        "controller",
+        "pack current",
+        "motor current",
+        "motor heat",
+        "propeller speed",
+        "room for the propeller",
+    ),
+    *("cell voltage", "bay", "thrust ratio", "throttle in cruise", "time", "ceiling", "pitch speed", "balance"),
+)
 _NEVER = 9.0
 GROUND_CLEARANCE, _PART_CLEARANCE = 0.025, 0.004
 PITCH_OVER_STALL = 2.2
@@ -70,7 +83,11 @@ class Wishes:
 
 @dataclass(frozen=True)
 class Match:
-    """One combination with its figures (SI) and, for a near miss, the one limit that rules it out."""
+    """One combination with its figures (SI) and the limit it is nearest to.
+
+    ``binding`` names a limit of `LEFT` with a negative ``excess`` where it fits, and for a near miss the one of
+    `LIMITS` that rules it out, with by how much.
+    """
 
     motor: Motor
     propeller: Propeller
@@ -231,6 +248,7 @@ class Search:
         survey, esc = self.survey, int(row.esc[m, k])
         parts = (survey.motors[m], survey.propellers[index], survey.packs[k], survey.escs[esc] if esc >= 0 else None)
         prices = [0.0 if p.name in self._own else p.price for p in parts if p is not None]
+        tightest, spare = (0, 0.0) if binding else self._tightest(index, row, flat)
         known = [price for price in prices if price is not None]
         return Match(
             *parts,
@@ -243,19 +261,19 @@ class Search:
             balance=(float(row.foremost[m, k]), float(row.rearmost[m, k])),
             price=sum(known) if len(known) == len(prices) else None,
             to_buy=sum(p.name not in self._own for p in parts if p is not None),
-            binding=binding or self._tightest(index, row, flat),
-            excess=excess,
+            binding=binding or LEFT[tightest],
+            excess=excess if binding else spare,
             place=(m, index, k),
         )
 
-    def _tightest(self, index: int, row: Row, flat: int) -> str:
-        """Name the limit a fitting combination comes nearest to."""
+    def _tightest(self, index: int, row: Row, flat: int) -> tuple[int, float]:
+        """Return the limit a fitting combination comes nearest to, and its (negative) excess."""
         if index not in self._over:
             self._over[index] = excesses(self.survey, self.wishes, self.survey.propellers[index], row)
         over = self._over[index]
         # Balance is a window; cells and controllers are yes or no: none of these comes near by degrees.
         shares = over.reshape(len(LIMITS), -1)[2:-1, flat]
-        return LIMITS[2 + int(np.argmax(shares))]
+        return 2 + int(np.argmax(shares)), float(shares.max())
 
 
 def _front(table: Array, most: int = 60) -> list[int]:

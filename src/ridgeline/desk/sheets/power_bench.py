@@ -1,0 +1,300 @@
+"""Bench: rows of the thrust stand laid over what the model says, and the constants they give."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
+from PySide6.QtGui import QPainter, QPolygonF
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from ridgeline.design.paths import Change
+from ridgeline.design.power import BenchRow, PowerTrain
+from ridgeline.desk.paint import heading, line, nice_step, pen, rule, ruler, ticks, wrap, write
+from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.engine.figures import BAND
+from ridgeline.engine.power import bench
+from ridgeline.errors import DesignError
+from ridgeline.files.bench_file import read_bench
+from ridgeline.files.own_bin import load_bin, save_bin
+from ridgeline.standins.thrust_stand import SimulatedStand, StandReading, as_built, sweeping
+
+_TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
+THROTTLES = (0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
+_TICK_MS, _SIDE = 40, 286
+#: The curves: row of the chart, what stands on its axis, and how it is read of rows and of a state.
+_CHARTS = (("speed", "1000 rpm"), ("current", "A"), ("thrust", "N"))
+
+
+class PowerBenchSheet(Sheet):
+    """Measured against predicted."""
+
+    key, title, leaves = "power.bench", "Power", POWER_LEAVES
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent, store)
+        self.report_lines: list[str] = []
+        self._running: Iterator[StandReading] | None = None
+        self._now: BenchRow | None = None
+        self._taken: list[BenchRow] = []
+        self._fit_of: tuple[PowerTrain, bench.Fit | None, str] | None = None
+        self.read_button = RuledButton(self, "Read a table…")
+        self.read_button.clicked.connect(self._ask_read)
+        self.run_button = RuledButton(self, "Run the simulated stand")
+        self.run_button.clicked.connect(self.run)
+        self.use_button = RuledButton(self, "Use what was measured", strong=True)
+        self.use_button.clicked.connect(self.use)
+        self.forget_button = RuledButton(self, "Forget the rows")
+        self.forget_button.clicked.connect(lambda: self.store.put("power.bench", (), "Forget the bench rows"))
+        self._timer = QTimer(self, interval=_TICK_MS)
+        self._timer.timeout.connect(self._tick)
+
+    @property
+    def train(self) -> PowerTrain | None:
+        """Return the power train on the bench."""
+        return self.store.design.power
+
+    @property
+    def rows(self) -> tuple[BenchRow, ...]:
+        """Return the rows taken: those in the design, and those of a run under way."""
+        kept = self.train.bench if self.train is not None else ()
+        return (*kept, *self._taken)
+
+    @property
+    def fit(self) -> bench.Fit | None:
+        """Return what the rows say, or None with the reason in `why`."""
+        train = self.train
+        if train is None:
+            return None
+        if self._fit_of is None or self._fit_of[0] is not train:
+            try:
+                found, why = bench.fit(train, train.bench, self.store.report.results["air"].density), ""
+            except ValueError as error:
+                found, why = None, str(error)
+            self._fit_of = (train, found, why)
+        return self._fit_of[1]
+
+    @property
+    def why(self) -> str:
+        """Return why there is no fit."""
+        return "" if self.fit is not None or self._fit_of is None else self._fit_of[2]
+
+    def subtitle(self) -> str:
+        if self.train is None:
+            return "no power train: lay out the airframe at the Brief"
+        count = len(self.rows)
+        if self._running is not None and self._now is not None:
+            return f"{100 * self._now.throttle:.0f} %, {self._now.voltage:.1f} V, {self._now.current:.1f} A"
+        return f"{count} rows of {self.train.motor.name}" if count else "nothing measured yet"
+
+    # -- taking rows ---------------------------------------------------------------------------------------------
+
+    def _ask_read(self) -> None:
+        name, _kind = QFileDialog.getOpenFileName(self, "Read rows of a thrust stand", "", _TABLES)
+        if name:
+            self.read(name)
+
+    def read(self, place: str) -> None:
+        """Add the rows of a table as one step, and say what was left out."""
+        try:
+            found = read_bench(place)
+        except DesignError as error:
+            self.store.refused.emit(error)
+            return
+        self.report_lines = [f"{k}: {words}" for k, words in found.understood.items()] + found.report
+        left = sum(entry.startswith("line") for entry in found.report)
+        if found.rows and self.train is not None:
+            rows = (*self.train.bench, *found.rows)
+            self.store.put("power.bench", rows[-2000:], f"Read {len(found.rows)} bench rows")
+        said = f"{len(found.rows)} rows read" + (f", {left} left out" if left else "")
+        self.store.noted.emit(f"{said}.")
+        self.refresh()
+
+    def run(self) -> None:
+        """Start a sweep on the simulated stand, or stop the one under way."""
+        train = self.train
+        if train is None or self._running is not None:
+            self._end()
+            return
+        seed = sum(map(ord, train.motor.name))
+        density = self.store.report.results["air"].density
+        stated = _as_sold(train)
+        stand = SimulatedStand(bench.response(as_built(stated, seed), density), train.capacity_ah, seed=seed)
+        self._taken, self._running = [], sweeping(stand, THROTTLES)
+        self._timer.start()
+        self.refresh()
+
+    def _tick(self) -> None:
+        reading = next(self._running, None) if self._running is not None else None
+        if reading is None:
+            self._end()
+            return
+        self._now = reading.row
+        if reading.settled:
+            self._taken.append(reading.row)
+        self.update()
+
+    def finish_now(self) -> None:
+        """Run the stand to its end without waiting, for pictures and tests."""
+        while self._running is not None:
+            self._tick()
+
+    def _end(self) -> None:
+        self._timer.stop()
+        if self._running is not None:
+            self._running.close()  # type: ignore[attr-defined]
+        taken, self._running, self._now, self._taken = tuple(self._taken), None, None, []
+        if taken and self.train is not None:
+            self.store.put("power.bench", (*self.train.bench, *taken)[-2000:], f"Take {len(taken)} bench rows")
+        self.refresh()
+
+    def hideEvent(self, event: object) -> None:
+        super().hideEvent(event)  # type: ignore[arg-type]
+        self._end()
+
+    def use(self) -> None:
+        """Use the measured constants from now on, and keep them with the parts in the bin."""
+        train, found = self.train, self.fit
+        if train is None or found is None:
+            return
+        after = found.fitted(train)
+        changes = [Change("power.motor", after.motor), Change("power.propeller", after.propeller)]
+        if self.store.edit(changes, "Use what was measured"):
+            own, _report = load_bin()
+            save_bin(own.with_part("motors", after.motor).with_part("propellers", after.propeller))
+            self.store.noted.emit("The measured constants are used, and kept with the parts in the bin.")
+
+    # -- drawing -------------------------------------------------------------------------------------------------
+
+    def arrange(self) -> None:
+        y = self.height() - 34
+        self.read_button.setGeometry(PAD, y, 130, 24)
+        self.run_button.setGeometry(PAD + 140, y, 180, 24)
+        self.run_button.setText("Stop the stand" if self._running is not None else "Run the simulated stand")
+        self.forget_button.setGeometry(PAD + 330, y, 130, 24)
+        self.use_button.setGeometry(self.width() - PAD - _SIDE, y, _SIDE, 24)
+        self.use_button.setEnabled(self.fit is not None and self._running is None)
+        self.forget_button.setEnabled(bool(self.train is not None and self.train.bench))
+
+    def draw(self, p: QPainter) -> None:
+        if self.train is None:
+            write(p, PAD, 80, "There is no power train to measure yet.", VALUE, theme.inks.soft)
+            return
+        side = self.width() - PAD - _SIDE
+        left = QRectF(PAD, 40, side - PAD - 24, self.height() - 92)
+        aside = "crosses measured, lines predicted at the same volts"
+        heading(p, left.left(), 54, left.width(), "Over throttle", aside, strong=False)
+        each = (left.height() - 50) / 3
+        for k, (name, unit) in enumerate(_CHARTS):
+            box = QRectF(left.left() + 40, left.top() + 32 + k * each, left.width() - 56, each - 20)
+            self._draw_chart(p, box, k, name, unit)
+        ruler(p, QRectF(left.left() + 40, left.bottom() - 22, left.width() - 56, 22), 0, 100, 10)
+        write(p, left.right() - 14, left.bottom() - 26, "% throttle", LABEL, theme.inks.soft, align="right", halo=True)
+        self._draw_constants(p, QRectF(side, 40, _SIDE, self.height() - 84))
+
+    def _curves(self, rows: tuple[BenchRow, ...], train: PowerTrain) -> np.ndarray:
+        """Return predicted speed, current and thrust of rows, shape (3, n)."""
+        throttle, voltage, *_ = bench.columns(rows)
+        point = bench.predicted(train, throttle, voltage, self.store.report.results["air"].density)
+        return np.stack([point.rpm / 1e3, point.pack_current, point.thrust])
+
+    def _draw_chart(self, p: QPainter, box: QRectF, k: int, name: str, unit: str) -> None:
+        inks, train, rows = theme.inks, self.train, tuple(sorted(self.rows, key=lambda row: row.throttle))
+        assert train is not None
+        line(p, box.left(), box.top(), box.left(), box.bottom(), inks.ink)
+        line(p, box.left(), box.bottom(), box.right(), box.bottom(), inks.hair)
+        write(p, box.left() + 6, box.top() + 10, f"{name}, {unit}", LABEL, bold=True, halo=True)
+        if not rows:
+            full = self.store.report.results["standing"]
+            if full is None:
+                return
+            idle = BenchRow(throttle=0, voltage=full.chain.open_circuit, current=0, rpm=0, thrust=0)
+            rows = tuple(idle.model_copy(update={"throttle": throttle}) for throttle in THROTTLES)
+        measured = {0: [r.rpm / 1e3 for r in rows], 1: [r.current for r in rows], 2: [r.thrust for r in rows]}[k]
+        told = self._curves(rows, _as_sold(train))[k]
+        now = self._curves(rows, train)[k]
+        top = 1.12 * max(max(measured), float(told.max()), 1e-6)
+
+        def at(throttle: float, value: float) -> QPointF:
+            return QPointF(box.left() + throttle * box.width(), box.bottom() - max(value, 0.0) / top * box.height())
+
+        for value in ticks(0, top, nice_step(top, 4)):
+            y = at(0, value).y()
+            line(p, box.left() - 4, y, box.left(), y, inks.ink)
+            write(p, box.left() - 7, y + 4, f"{value:g}", LABEL, inks.soft, align="right")
+        throttles = [row.throttle for row in rows]
+        fitted = train.motor.kv_sigma is not None
+        p.setPen(pen(inks.predicted, 1.6, Qt.PenStyle.DashLine if fitted else Qt.PenStyle.SolidLine))
+        p.drawPolyline(QPolygonF([at(d, float(v)) for d, v in zip(throttles, told, strict=True)]))
+        if fitted:
+            p.setPen(pen(inks.live, 1.6))
+            p.drawPolyline(QPolygonF([at(d, float(v)) for d, v in zip(throttles, now, strict=True)]))
+        if self.rows:
+            p.setPen(pen(inks.measured, 1.6))
+            for d, v in zip(throttles, measured, strict=True):
+                place = at(d, v)
+                p.drawLine(place + QPointF(-4, 0), place + QPointF(4, 0))
+                p.drawLine(place + QPointF(0, -4), place + QPointF(0, 4))
+
+    def _draw_constants(self, p: QPainter, area: QRectF) -> None:
+        inks, train, found = theme.inks, self.train, self.fit
+        assert train is not None
+        heading(p, area.left(), area.top() + 14, area.width(), "What the rows say", "", strong=False)
+        sold = _as_sold(train)
+        names = (
+            ("Speed constant, rpm/V", "kv_rpm_per_v", sold.motor.kv_rpm_per_v, 1.0, 0),
+            ("Winding, mΩ", "resistance", sold.motor.resistance, 1e3, 1),
+            ("No-load current, A", "no_load_current", sold.motor.no_load_current, 1.0, 2),
+            ("Propeller power, × law", "power_factor", 1.0, 1.0, 2),
+            ("Propeller thrust, × law", "thrust_factor", 1.0, 1.0, 2),
+        )
+        y = area.top() + 38
+        write(p, area.right() - 112, y, "used now", LABEL, inks.soft, align="right")
+        write(p, area.right(), y, "measured", LABEL, inks.measured, align="right")
+        for label, key, _stated, factor, digits in names:
+            y += 34
+            place = train.motor if hasattr(train.motor, key) else train.propeller
+            write(p, area.left(), y, label, LABEL)
+            write(p, area.right() - 112, y, f"{getattr(place, key) * factor:.{digits}f}", VALUE, align="right")
+            if found is not None:
+                value, sigma = found.of(key)
+                value = value * (1.0 if place is train.motor else getattr(train.propeller, key))
+                write(p, area.right(), y, f"{value * factor:.{digits}f}", VALUE, inks.measured, True, align="right")
+                write(p, area.right(), y + 14, f"± {100 * BAND * sigma:.1f} %", LABEL, inks.soft, align="right")
+            rule(p, area.left(), y + 19, area.width())
+        y += 40
+        words = self._verdict(found)
+        for sentence in [*words, *self.report_lines]:
+            for row in wrap(sentence, area.width(), LABEL):
+                if y > area.bottom() - 6:
+                    return
+                write(p, area.left(), y, row, LABEL, inks.soft)
+                y += 15
+            y += 3
+
+    def _verdict(self, found: bench.Fit | None) -> list[str]:
+        if self.train is None:
+            return []
+        if found is None:
+            rest = "The simulated stand turns a motor not quite as sold: it ramps, the pack sags, readings scatter."
+            return [f"{self.why}.", rest] if self.train.bench else [rest]
+        left = f", {found.left_out} too slow to tell" if found.left_out else ""
+        scatter = (
+            "as a stand's own errors make it" if found.chi < 1.4 else f"{found.chi:.1f} times a stand's own errors"
+        )
+        gap = found.of("kv_rpm_per_v")[0] / _as_sold(self.train).motor.kv_rpm_per_v - 1
+        apart = f"Kv is {100 * gap:+.1f} % from what was stated.".replace("-", "−")
+        return [f"{found.used} rows{left}; they scatter {scatter}.", apart]
+
+
+def _as_sold(train: PowerTrain) -> PowerTrain:
+    """Return the train with the stated speed constant and without measured factors."""
+    motor = train.motor
+    if motor.stated_kv is not None:
+        motor = motor.model_copy(update={"kv_rpm_per_v": motor.stated_kv})
+    prop = train.propeller.model_copy(update={"thrust_factor": 1.0, "power_factor": 1.0, "factor_sigma": None})
+    return train.model_copy(update={"motor": motor, "propeller": prop})

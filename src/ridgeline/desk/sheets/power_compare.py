@@ -1,0 +1,84 @@
+"""Two or three power trains side by side: what is fitted, and matches."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QPainter
+
+from ridgeline.desk.paint import fit, heading, write
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, theme
+from ridgeline.engine.advice.match import Match
+from ridgeline.engine.power.prop_sizes import size_words
+from ridgeline.units import Units, shown
+
+_ROW, _LABELS = 15.6, 84
+
+
+def _number(value: float | None, words: str) -> str:
+    return "–" if value is None or not math.isfinite(value) else words.format(value)
+
+
+def _can(name: str) -> str:
+    """Return the size in a motor's name."""
+    return next((word.rstrip(",") for word in name.split() if word[:1].isdigit()), name)
+
+
+def fitted_column(store: Store) -> dict[str, str]:
+    """Return what is fitted now."""
+    train, report = store.design.power, store.report
+    if train is None:
+        return {}
+    throttle, seconds = report.value("flight.cruise_throttle"), report.value("flight.endurance")
+    return {
+        "Motor": _can(train.motor.name),
+        "Kv": f"{train.motor.kv_rpm_per_v:.0f}",
+        "Propeller": size_words(train.propeller),
+        "Pack": train.pack.name,
+        "ESC": f"{train.esc.max_current:.0f} A",
+        "All-up weight": shown(report.value("mass.auw") or 0.0, "mass", store.units),
+        "Thrust ratio": _number(report.value("power.thrust_ratio"), "{:.2f}"),
+        "Full throttle": _number(report.value("power.static_current"), "{:.1f} A"),
+        "Cruise": _number(None if throttle is None else 100 * throttle, "{:.0f} %"),
+        "Minutes": _number(None if seconds is None else seconds / 60, "{:.0f}"),
+        "To buy": "nothing",
+    }
+
+
+def match_column(match: Match, units: Units) -> dict[str, str]:
+    """Return a match in the same rows."""
+    return {
+        "Motor": _can(match.motor.name),
+        "Kv": f"{match.motor.kv_rpm_per_v:.0f}",
+        "Propeller": size_words(match.propeller),
+        "Pack": match.pack.name,
+        "ESC": "none" if match.esc is None else f"{match.esc.max_current:.0f} A",
+        "All-up weight": shown(match.mass, "mass", units),
+        "Thrust ratio": f"{match.ratio:.2f}",
+        "Full throttle": f"{match.current:.1f} A",
+        "Cruise": _number(100 * match.throttle, "{:.0f} %"),
+        "Minutes": f"{match.seconds / 60:.0f}",
+        "To buy": f"{match.to_buy} parts" if match.price is None else f"{match.price:.2f}",
+    }
+
+
+def draw_compare(p: QPainter, store: Store, area: QRectF, chosen: Match | None, pins: Sequence[Match]) -> None:
+    """Draw what is fitted now beside the chosen match and one set beside it."""
+    inks = theme.inks
+    heading(p, area.left(), area.top() + 12, area.width(), "Side by side", "", strong=False)
+    columns = [("fitted", fitted_column(store))]
+    if chosen is not None:
+        columns.append(("chosen", match_column(chosen, store.units)))
+    columns += [("beside", match_column(m, store.units)) for m in pins if m is not chosen][: 3 - len(columns)]
+    width = (area.width() - _LABELS) / 3
+    for k, label in enumerate(columns[0][1]):
+        write(p, area.left(), area.top() + 52 + _ROW * k, label, LABEL, inks.soft)
+    for place, (word, values) in enumerate(columns):
+        x = area.left() + _LABELS + width * (place + 1)
+        ink = inks.live if word == "chosen" else inks.soft
+        write(p, x, area.top() + 34, word, LABEL, ink, True, align="right")
+        for k, value in enumerate(values.values()):
+            write(p, x, area.top() + 52 + _ROW * k, fit(value, width - 6, LABEL), LABEL, align="right")

@@ -1,0 +1,304 @@
+"""Flight: the pack stepped down over the minutes, climb and sink over airspeed, and how far it goes."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPolygonF
+from PySide6.QtWidgets import QWidget
+
+from ridgeline.desk.margin import Dimension, Selection
+from ridgeline.desk.paint import (
+    arrow_head,
+    brush_of,
+    hatch,
+    heading,
+    line,
+    nice_step,
+    pen,
+    rule,
+    ruler,
+    ticks,
+    write,
+)
+from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
+from ridgeline.desk.store import Store
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.aero.drag import DRAG_SIGMA, drag
+from ridgeline.engine.power.discharge import Discharge
+from ridgeline.engine.power.pack import LEAST_CELL_VOLTAGE, RESERVE
+from ridgeline.units import shown, with_unit
+
+_ENDS = {
+    "reserve": "lands on the reserve",
+    "voltage": "lands early: a cell is down to 3.4 V",
+    "thrust": "lands early: too little thrust for level flight",
+}
+
+
+class PowerFlightSheet(Sheet):
+    """What the power train does over a flight."""
+
+    key, title, leaves = "power.flight", "Power", POWER_LEAVES
+
+    def __init__(self, parent: QWidget, store: Store) -> None:
+        super().__init__(parent, store)
+        self._top = 48
+
+    @property
+    def flown(self) -> Discharge | None:
+        """Return the flight down the pack, if it flies."""
+        found = self.store.report.results["flight"]
+        return None if found is None else found.discharge
+
+    def subtitle(self) -> str:
+        flown = self.flown
+        if flown is None:
+            return self.store.report.figures["flight.endurance"].why_not
+        return f"{flown.total / 60:.0f} min from launch: {_ENDS[flown.ends]}"
+
+    def selection(self) -> Selection:
+        return Selection(
+            "how it is flown",
+            (
+                Dimension("Full throttle after launch", "brief.climb_seconds"),
+                Dimension("Full throttle after that", "brief.full_share"),
+                Dimension("Cruise over stall", "brief.cruise_ratio"),
+                Dimension("Wind", "brief.head_wind"),
+                Dimension("Air temperature", "brief.temperature_c"),
+                Dimension("Time wished", "brief.endurance"),
+            ),
+        )
+
+    def draw(self, p: QPainter) -> None:
+        if self.store.report.results["polar"] is None:
+            write(
+                p, PAD, 80, f"{self.store.report.figures['glide.ratio'].why_not}.".capitalize(), VALUE, theme.inks.soft
+            )
+            return
+        third = (self.height() - 60) * 0.40
+        self._draw_discharge(p, QRectF(PAD, self._top, self.width() - 2 * PAD, third))
+        below = self._top + third + 18
+        split = PAD + 0.62 * (self.width() - 2 * PAD)
+        rule(p, PAD, below - 8, self.width() - 2 * PAD)
+        self._draw_polar(p, QRectF(PAD, below, split - PAD - 18, self.height() - below - 12))
+        self._draw_reach(p, QRectF(split, below, self.width() - PAD - split, self.height() - below - 12))
+
+    def _draw_discharge(self, p: QPainter, area: QRectF) -> None:
+        inks, flown = theme.inks, self.flown
+        heading(
+            p, area.left(), area.top() + 12, area.width(), "Down the pack", "volts a cell under load, by the minute"
+        )
+        train = self.store.design.power
+        if flown is None or train is None:
+            why = self.store.report.figures["flight.endurance"].why_not
+            write(p, area.left(), area.top() + 40, f"{why}.".capitalize(), VALUE, inks.soft)
+            return
+        wish = self.store.design.brief.endurance / 60
+        minutes = np.concatenate([[0.0], (flown.climb + np.cumsum(flown.seconds)) / 60])
+        end = 1.12 * max(float(minutes[-1]), wish)
+        box = QRectF(area.left() + 40, area.top() + 34, area.width() - 60, area.height() - 78)
+        low, high = 3.2, 4.25
+
+        def at(minute: float, volts: float) -> QPointF:
+            share = (min(max(volts, low), high) - low) / (high - low)
+            return QPointF(box.left() + minute / end * box.width(), box.bottom() - share * box.height())
+
+        line(p, box.left(), box.top(), box.left(), box.bottom(), inks.ink)
+        for volts in (3.4, 3.6, 3.8, 4.0, 4.2):
+            y = at(0, volts).y()
+            line(p, box.left() - 4, y, box.left(), y, inks.ink)
+            write(p, box.left() - 7, y + 4, f"{volts:.1f}", LABEL, inks.soft, align="right")
+        floor = at(0, LEAST_CELL_VOLTAGE).y()
+        hatch(p, QRectF(box.left(), floor, box.width(), box.bottom() - floor), inks.stop)
+        line(p, box.left(), floor, box.right(), floor, inks.stop, dash=True)
+        held = flown.seconds > 0
+        cell = flown.voltage[held] / train.cells
+        middle = (flown.climb + np.cumsum(flown.seconds) - 0.5 * flown.seconds)[held] / 60
+        climbing = flown.climb / 60
+        first = float(cell[0]) if cell.size else 3.7
+        full = first - float(flown.full[0] - flown.level[0]) * self._cell_resistance(train)
+        p.fillRect(
+            QRectF(at(0, 0).x(), box.top(), at(climbing, 0).x() - at(0, 0).x(), box.height()), brush_of(inks.live, 36)
+        )
+        p.setPen(pen(inks.predicted, 2))
+        p.drawPolyline(QPolygonF([at(0, full), at(climbing, full), at(climbing, first)]))
+        p.drawPolyline(QPolygonF([at(float(t), float(v)) for t, v in zip(middle, cell, strict=True)]))
+        last = float(minutes[-1])
+        x = at(last, 0).x()
+        hatch(p, QRectF(x, box.top(), box.right() - x, floor - box.top()), inks.soft)
+        line(p, x, box.top() - 6, x, box.bottom(), inks.live, 2)
+        sigma = 1.645 * self.store.report.figures["flight.endurance"].sigma / 60
+        write(
+            p, x - 6, box.top() + 6, f"{last:.0f} ± {sigma:.0f} min", VALUE, inks.live, True, align="right", halo=True
+        )
+        write(
+            p,
+            min(x + 8, box.right() - 90),
+            box.top() + 22,
+            f"{100 * RESERVE:.0f} % stays in",
+            LABEL,
+            inks.soft,
+            halo=True,
+        )
+        wished = at(wish, 0).x()
+        line(p, wished, box.top(), wished, box.bottom(), inks.ink, dash=True)
+        write(p, wished + 5, box.bottom() - 6, "wished", LABEL, halo=True)
+        write(p, at(climbing, 0).x() + 6, box.top() + 6, f"climb {flown.climb:.0f} s", LABEL, inks.live, halo=True)
+        throttle = flown.throttle[held]
+        for share in (0.08, 0.5, 0.92) if cell.size else ():
+            k = int(share * (cell.size - 1))
+            place = at(float(middle[k]), float(cell[k]))
+            words = f"{100 * float(throttle[k]):.0f} %, {float(flown.level[held][k]):.1f} A"
+            write(p, place.x(), place.y() - 8, words, LABEL, inks.predicted, halo=True)
+        ruler(p, QRectF(box.left(), box.bottom(), box.width(), 22), 0, end, nice_step(end, 10))
+        write(p, box.right() + 4, box.bottom() + 15, "min", LABEL, inks.soft)
+
+    @staticmethod
+    def _cell_resistance(train: object) -> float:
+        return float(train.pack.cell_resistance) / train.pack_parallel  # type: ignore[attr-defined]
+
+    def _draw_polar(self, p: QPainter, area: QRectF) -> None:
+        """Draw climb at full throttle and sink with the motor off over airspeed, one above and one below level."""
+        inks, report, units = theme.inks, self.store.report, self.store.units
+        heading(
+            p,
+            area.left(),
+            area.top() + 12,
+            area.width(),
+            "Up and down",
+            f"{units['speed'].symbol} over airspeed",
+            strong=False,
+        )
+        model, mass = report.results["polar"], report.value("mass.auw")
+        stall, here, flight = report.value("speed.stall"), report.results["air"], report.results["flight"]
+        if mass is None or stall is None:
+            return
+        speeds = np.linspace(1.02 * stall, 3.0 * stall, 90)
+        needed = drag(model, speeds, mass, here.density, here.viscosity)
+        sink = -speeds * needed / (mass * GRAVITY)
+        climb = None
+        if flight is not None:
+            climb = (np.interp(speeds, flight.curves.speed, flight.curves.thrust) - needed) * speeds / (mass * GRAVITY)
+        top = 1.1 * max(float(climb.max()) if climb is not None else 1.0, 1.0)
+        bottom = max(1.6 * float(sink.max()), -0.8 * top, float(sink.min()))
+        bottom = min(bottom, -0.55 * top)
+        factor = units["speed"].factor
+        box = QRectF(area.left() + 40, area.top() + 28, area.width() - 50, area.height() - 56)
+        end = float(speeds[-1])
+
+        def at(v: float, w: float) -> QPointF:
+            share = (min(max(w, bottom), top) - bottom) / (top - bottom)
+            return QPointF(box.left() + v / end * box.width(), box.bottom() - share * box.height())
+
+        line(p, box.left(), box.top(), box.left(), box.bottom(), inks.ink)
+        for value in ticks(bottom * factor, top * factor, nice_step((top - bottom) * factor, 7)):
+            y = at(0, value / factor).y()
+            line(p, box.left() - 4, y, box.left(), y, inks.ink)
+            write(p, box.left() - 7, y + 4, f"{value:g}".replace("-", "−"), LABEL, inks.soft, align="right")
+        zero = at(0, 0).y()
+        line(p, box.left(), zero, box.right(), zero, inks.ink)
+        p.save()
+        p.setClipRect(box)
+        band = 1.645 * DRAG_SIGMA
+        edges = [at(float(v), float(w) * (1 + s)) for s in (band, -band) for v, w in zip(speeds, sink, strict=True)]
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(brush_of(inks.ink, 24))
+        p.drawPolygon(QPolygonF([*edges[: len(speeds)], *edges[len(speeds) :][::-1]]))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        for curve, ink in ((climb, inks.predicted), (sink, inks.ink)):
+            if curve is not None:
+                p.setPen(pen(ink, 2))
+                p.drawPolyline(QPolygonF([at(float(v), float(w)) for v, w in zip(speeds, curve, strict=True)]))
+        p.restore()
+        if flight is not None:
+            best = at(flight.climb_speed, flight.climb_rate)
+            words = f"climbs {self.words('flight.climb_rate')}, {self.words('flight.climb_angle', 0)} at most"
+            left = min(best.x(), box.right() - 190)
+            write(p, left, max(best.y() - 8, box.top() + 12), words, LABEL, inks.predicted, True, halo=True)
+            p.setBrush(inks.paper)
+            p.setPen(pen(inks.predicted, 2))
+            p.drawEllipse(best, 4, 4)
+            p.setBrush(Qt.BrushStyle.NoBrush)
+        glide = report.results["gliding"]
+        if glide is not None:
+            for v, w, words, drop in (
+                (glide.sink_speed, -glide.sink, f"least sink {self.words('glide.sink')}", 18),
+                (glide.ratio_speed, -glide.ratio_speed / glide.ratio, f"best glide {glide.ratio:.1f} : 1", 34),
+            ):
+                place = at(v, w)
+                p.setPen(pen(inks.ink, 2))
+                p.setBrush(inks.paper)
+                p.drawEllipse(place, 3.5, 3.5)
+                p.setBrush(Qt.BrushStyle.NoBrush)
+                write(p, place.x() + 6, min(place.y() + drop, box.bottom() - 4), words, LABEL, halo=True)
+        ruler(p, QRectF(box.left(), box.bottom(), box.width(), 22), 0, end * factor, nice_step(end * factor, 7))
+        x = at(stall, 0).x()
+        line(p, x, box.top(), x, box.bottom(), inks.stop, dash=True)
+        write(
+            p,
+            x - 5,
+            box.top() + 10,
+            f"stall {shown(stall, 'speed', units)}",
+            LABEL,
+            inks.stop,
+            align="right",
+            halo=True,
+        )
+
+    def _draw_reach(self, p: QPainter, area: QRectF) -> None:
+        """Draw how far out and home it goes in the wind, and the throw."""
+        inks, report, units = theme.inks, self.store.report, self.store.units
+        heading(p, area.left(), area.top() + 12, area.width(), "In the wind", "", strong=False)
+        wind, cruise = self.store.design.brief.head_wind, report.value("speed.cruise")
+        radius, far = report.value("flight.radius"), report.value("flight.range")
+        y = area.top() + 40
+        if radius is not None and far is not None and cruise is not None:
+            scale = (area.width() - 24) / max(far / 2, 1.0)
+            left = area.left() + 10
+            for reach, words, ink, row in (
+                (far / 2, f"there and back, still air {with_unit(far / 2, 'distance', units, 0)}", inks.soft, 0),
+                (
+                    radius,
+                    f"in {with_unit(wind, 'speed', units)} of wind {with_unit(radius, 'distance', units, 0)}",
+                    inks.live,
+                    1,
+                ),
+            ):
+                at = y + 40 * row
+                line(p, left, at, left + reach * scale, at, ink, 2)
+                arrow_head(p, left + reach * scale, at, 1, 0, ink)
+                write(p, left, at + 16, words, LABEL, ink)
+            p.setBrush(inks.ink)
+            p.setPen(Qt.PenStyle.NoPen)
+            p.drawEllipse(QPointF(left, y), 3, 3)
+            p.drawEllipse(QPointF(left, y + 40), 3, 3)
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            y += 84
+            write(p, area.left(), y, "Keep it in sight: a few hundred metres.", LABEL, inks.soft)
+            y += 26
+        rows = (
+            ("Ground speed out", cruise - wind if cruise is not None else None, "speed"),
+            ("Ground speed home", cruise + wind if cruise is not None else None, "speed"),
+            ("Wind to slope-soar", report.value("glide.slope_wind"), "speed"),
+            ("Throw over stall", report.value("launch.speed_ratio"), "ratio"),
+            ("Pitch speed over stall", self._pitch_over_stall(), "ratio"),
+            ("Wind limit, first flight", cruise / 3 if cruise is not None else None, "speed"),
+        )
+        for label, value, quantity in rows:
+            if y > area.bottom() - 4:
+                break
+            text = "–" if value is None or not math.isfinite(value) else with_unit(value, quantity, units)
+            write(p, area.left(), y, label, LABEL, inks.soft)
+            write(p, area.right(), y, text, VALUE, align="right")
+            rule(p, area.left(), y + 6, area.width())
+            y += 21
+        if y < area.bottom() - 4:
+            write(p, area.left(), y + 4, "Airspeed keeps it up, not ground speed.", LABEL, inks.soft)
+
+    def _pitch_over_stall(self) -> float | None:
+        pitch, stall = self.store.report.value("power.pitch_speed"), self.store.report.value("speed.stall")
+        return None if pitch is None or not stall else pitch / stall
