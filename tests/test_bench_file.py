@@ -23,7 +23,7 @@ def test_columns_are_known_by_header_and_unit_in_any_order():
 
 
 def test_bad_rows_are_left_out_and_named_by_line():
-    text = "throttle (%),V (V),voltage (mV),current (mA),rpm,thrust (N)\n50,1,11800,6200,8200,4.1\nx,1,1,1,1,1\n"
+    text = "throttle (%),cell (V),voltage (mV),current (mA),rpm,thrust (N)\n50,1,11800,6200,8200,4.1\nx,1,1,1,1,1\n"
     text += "# a note\n140,1,11800,6200,8200,4.1\n60,1,11700,8000\n70,1,11600,nan,9000,5\n80,1,11500,11000,9800,6.2\n"
     read = bench_from_text(text)
     assert [round(row.throttle, 9) for row in read.rows] == [0.5, 0.8] and read.rows[0].current == pytest.approx(6.2)

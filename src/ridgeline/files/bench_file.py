@@ -20,8 +20,8 @@ _COLUMNS: dict[str, tuple[tuple[str, ...], dict[str, float]]] = {
         ("throttle", "signal", "esc", "command", "pwm"),
         {"%": 0.01, "1": 1.0, "fraction": 1.0, "us": 0.0, "µs": 0.0},
     ),
-    "voltage": (("voltage", "volt", "volts", "battery", "pack"), {"v": 1.0, "mv": 1e-3}),
-    "current": (("current", "amp", "amps", "ampere"), {"a": 1.0, "ma": 1e-3}),
+    "voltage": (("voltage", "volt", "volts", "battery", "pack", "v"), {"v": 1.0, "mv": 1e-3}),
+    "current": (("current", "amp", "amps", "ampere", "a"), {"a": 1.0, "ma": 1e-3}),
     "rpm": (
         ("rpm", "speed", "rotation", "revs"),
         {"rpm": 1.0, "1/min": 1.0, "krpm": 1e3, "hz": 60.0, "1/s": 60.0, "rps": 60.0},
