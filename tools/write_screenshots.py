@@ -1,0 +1,94 @@
+"""Write the pictures of docs/screenshots anew from the demo design, each main view once.
+
+Run: QT_QPA_PLATFORM=offscreen ./.venv/bin/python tools/write_screenshots.py
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["RIDGELINE_DATA"] = tempfile.mkdtemp()
+
+from PySide6.QtWidgets import QApplication
+
+from ridgeline.desk.app import prepare
+from ridgeline.desk.store import Store
+from ridgeline.desk.window import Window
+from ridgeline.files.design_file import load
+
+FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+
+
+def _nothing(_window: Any) -> None:
+    pass
+
+
+def _matched(window: Any) -> None:
+    window.sheet.finish_now()
+    window.sheet.matches.choose(2)
+    window.sheet.pin(5)
+
+
+def _measured(window: Any) -> None:
+    window.sheet.run()
+    window.sheet.finish_now()
+
+
+def _weighed(window: Any) -> None:
+    window.sheet.read_button.click()
+
+
+def _working(window: Any) -> None:
+    window.show_working("flight.endurance")
+
+
+#: File, sheet, and what is done before the picture is taken.
+VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
+    ("brief", "brief", _nothing),
+    ("shape", "shape", _nothing),
+    ("shape_section", "shape.section", _nothing),
+    ("shape_trim", "shape.trim", _nothing),
+    ("shape_control", "shape.control", _nothing),
+    ("shape_start", "shape.start", _nothing),
+    ("weights", "weights", _nothing),
+    ("weights_save", "weights.save", _nothing),
+    ("weights_weigh", "weights.weigh", _nothing),
+    ("weights_finish", "weights.finish", _weighed),
+    ("weights_sets", "weights.sets", _nothing),
+    ("balance", "balance", _nothing),
+    ("balance_packs", "balance.packs", _nothing),
+    ("balance_levers", "balance.levers", _nothing),
+    ("power", "power", _nothing),
+    ("power_match", "power.match", _matched),
+    ("power_flight", "power.flight", _nothing),
+    ("power_bench", "power.bench", _measured),
+    ("working", "power", _working),
+)
+
+
+def main() -> None:
+    """Write the named views, or all."""
+    app = prepare("light")
+    for name, sheet, ready in VIEWS:
+        if len(sys.argv) > 1 and name not in sys.argv[1:]:
+            continue
+        window = Window(Store(load("demo:whimbrel"), keep=False), first=sheet)
+        window.resize(1280, 800)
+        window.show()
+        app.processEvents()
+        ready(window)
+        for _ in range(4):
+            QApplication.processEvents()
+        window.grab().save(str(FOLDER / f"{name}.png"), "PNG")
+        window.store.forget()
+        window.close()
+
+
+if __name__ == "__main__":
+    main()
