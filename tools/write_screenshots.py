@@ -15,6 +15,7 @@ from typing import Any
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["RIDGELINE_DATA"] = tempfile.mkdtemp()
 
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from ridgeline.desk.app import prepare
@@ -46,6 +47,8 @@ def _weighed(window: Any) -> None:
 
 def _working(window: Any) -> None:
     window.show_working("flight.endurance")
+    # What moves it most is tried a dimension at a time, between events.
+    QTest.qWait(4000)
 
 
 #: File, sheet, and what is done before the picture is taken.

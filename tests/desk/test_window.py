@@ -313,3 +313,18 @@ def test_fields_follow_the_design_they_show(desk):
     shown = {f.path: f.text() for f in fields}
     assert shown["surfaces[0].stations[2].chord"] == "200"
     assert evaluate(desk.store.design).value("wing.area") == desk.store.report.value("wing.area")
+
+
+def test_where_findings_do_not_fit_the_settled_fold_and_a_press_says_why(open_window, whimbrel):
+    window = open_window(whimbrel, first="power", size=(1100, 700))
+    findings = window.margin.findings
+    views = findings.views
+    assert findings.height() <= findings.parentWidget().height() or all(v._folded for v in views if v.foldable)
+    folded = next(view for view in reversed(views) if view._folded)
+    low = folded.height()
+    QTest.mouseClick(folded, Qt.MouseButton.LeftButton)
+    assert folded.height() > low and not folded._folded
+    window.grab()
+    window.resize(1280, 1400)
+    QApplication.processEvents()
+    assert not any(view._folded for view in findings.views)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from ridgeline.design.paths import Change, quantity_at
@@ -51,10 +51,13 @@ class Selection:
 
 
 class FindingView(QWidget):
-    """One finding: its mark, sentence, reason and remedies."""
+    """One finding: its mark, sentence, reason and remedies. Folded, a press shows why."""
+
+    unfolded = Signal()
 
     def __init__(self, parent: QWidget, store: Store, finding: Finding, width: int) -> None:
         super().__init__(parent)
+        self._store = store
         self.setFixedWidth(width)
         self.finding = finding
         room = width - TEXT_LEFT - PAD
@@ -73,7 +76,27 @@ class FindingView(QWidget):
             button.rested.connect(lambda on, k=index: store.show_ghost(self.finding.remedies[k] if on else None))
             self.buttons.append(button)
             y += 29
-        self.setFixedHeight(y + (4 if finding.remedies else 0))
+        self._full = y + (4 if finding.remedies else 0)
+        self._folded = False
+        self.setFixedHeight(self._full)
+
+    @property
+    def foldable(self) -> bool:
+        """Tell whether the reason may be folded away: nothing is to be done about it."""
+        return self.finding.level == "settled" and not self.buttons
+
+    def fold(self, folded: bool) -> None:
+        """Show only the sentence, or the reason too."""
+        self._folded = folded and self.foldable
+        self.setFixedHeight(16 * len(self._title) + 6 if self._folded else self._full)
+        self.setCursor(Qt.CursorShape.PointingHandCursor if self._folded else Qt.CursorShape.ArrowCursor)
+        self.setToolTip(self.finding.reason.render(self._store.units) if self._folded else "")
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        super().mousePressEvent(event)
+        if self._folded:
+            self.unfolded.emit()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         p = QPainter(self)
@@ -83,7 +106,7 @@ class FindingView(QWidget):
         for words in self._title:
             write(p, TEXT_LEFT, y, words, HEADING, bold=True)
             y += 16
-        for words in self._reason:
+        for words in () if self._folded else self._reason:
             write(p, TEXT_LEFT, y, words, LABEL, theme.inks.soft)
             y += 15
 
@@ -115,6 +138,9 @@ class Findings(QWidget):
         self._store, self._stop = store, "brief"
         self.views: list[FindingView] = []
         self._shown: tuple[object, ...] = ()
+        self._caution: list[str] = []
+        self._caution_top = 0
+        self._open: FindingView | None = None
         store.changed.connect(self.refresh)
         store.restyled.connect(self._restyle)
 
@@ -143,13 +169,34 @@ class Findings(QWidget):
         for view in self.views:
             discard(view)
         self.views = [FindingView(self, self._store, finding, MARGIN_WIDTH) for finding in found]
+        for view in self.views:
+            view.unfolded.connect(lambda v=view: self._unfold(v))
+        caution = CAUTIONS.get(self._stop)
+        self._caution = wrap(caution, MARGIN_WIDTH - TEXT_LEFT - PAD, LABEL) if caution else []
+        self._open = None
+        self.lay_out()
+
+    def _unfold(self, view: FindingView) -> None:
+        self._open = view
+        self.lay_out()
+
+    def lay_out(self) -> None:
+        """Place the findings; where they do not fit, what is settled folds its reason, so that the caution shows."""
+        viewport = self.parentWidget()
+        room = viewport.height() if viewport is not None else 0
+        rest = 12 + (30 + 15 * len(self._caution) if self._caution else 0)
+        for view in self.views:
+            view.fold(False)
+        # The last are the least: they fold first, and no more of them than must.
+        for view in reversed(self.views):
+            if room <= 0 or sum(each.height() + 4 for each in self.views) + rest <= room:
+                break
+            view.fold(view is not self._open)
         y = 4
         for view in self.views:
             view.move(0, y)
             view.show()
             y += view.height() + 4
-        caution = CAUTIONS.get(self._stop)
-        self._caution = wrap(caution, MARGIN_WIDTH - TEXT_LEFT - PAD, LABEL) if caution else []
         self._caution_top = y + 6
         if self._caution:
             y += 30 + 15 * len(self._caution)
@@ -299,6 +346,16 @@ class Dimensions(QWidget):
             write(p, 276, y, unit, LABEL, inks.soft)
 
 
+class _FindingsScroll(QScrollArea):
+    """Scrolls the findings, and has them laid out anew when its room changes."""
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        findings = self.widget()
+        if isinstance(findings, Findings):
+            findings.lay_out()
+
+
 class Margin(QWidget):
     """The right-hand column."""
 
@@ -307,7 +364,7 @@ class Margin(QWidget):
         self.setFixedWidth(MARGIN_WIDTH)
         self._store = store
         self.findings = Findings(self, store)
-        scroll = QScrollArea(self)
+        scroll = _FindingsScroll(self)
         scroll.setWidget(self.findings)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.viewport().setAutoFillBackground(False)

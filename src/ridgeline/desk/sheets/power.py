@@ -33,10 +33,11 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.figures import BAND
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
 from ridgeline.engine.power.operating_point import OperatingPoint, chain, solve
-from ridgeline.engine.power.propeller import THRUST_SIGMA
+from ridgeline.engine.power.propeller import law_of
 from ridgeline.units import shown
 
 
@@ -240,7 +241,7 @@ class PowerSheet(Sheet):
         p.save()
         p.setClipRect(area.adjusted(0, -2, 1, 0))
         self._fill_spare(p, flight)
-        band = 1.645 * THRUST_SIGMA
+        band = BAND * link.law.sigma_thrust
         upper = [self._at(float(v), float(t) * (1 + band)) for v, t in zip(speeds, full, strict=True)]
         lower = [self._at(float(v), float(t) * (1 - band)) for v, t in zip(speeds, full, strict=True)]
         p.setPen(Qt.PenStyle.NoPen)
@@ -268,6 +269,11 @@ class PowerSheet(Sheet):
         write(p, low.right() - 4, low.bottom() + 13, "% throttle", LABEL, inks.soft, align=RIGHT)
         self._draw_hands(p, level)
 
+    def _band_percent(self) -> float:
+        """Return the 90 % band of the thrust law, %."""
+        assert self.train is not None
+        return 100 * BAND * law_of(self.train.propeller).sigma_thrust
+
     def _curve(self, p: QPainter, x: np.ndarray, y: np.ndarray, colour: object, width: float) -> None:
         p.setPen(pen(colour, width))  # type: ignore[arg-type]
         p.drawPolyline(QPolygonF([self._at(float(a), float(b)) for a, b in zip(x, y, strict=True) if math.isfinite(b)]))
@@ -291,7 +297,7 @@ class PowerSheet(Sheet):
             p,
             start.x() + 4,
             max(start.y() - 12, area.top() + 10),
-            f"full throttle, {100 * MEAN_CHARGE:.0f} % charge, ± 8 %",
+            f"full throttle, {100 * MEAN_CHARGE:.0f} % charge, ± {self._band_percent():.0f} %",
             LABEL,
             inks.predicted,
             halo=True,

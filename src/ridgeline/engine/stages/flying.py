@@ -18,7 +18,6 @@ from ridgeline.engine.geometry.reference import (
 )
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.flight import FlightFigures, level_flight
-from ridgeline.engine.power.pack import RESERVE
 from ridgeline.engine.stages.common import NO_POWER, NO_WING, Air, Outcome
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Bodies, Shape
@@ -165,7 +164,7 @@ def _time_figures(
             "I": Put(mean, f"mean, {100 * brief.full_share:.0f} % of it full throttle", "current", lean * mean),
         },
         source="docs/theory.md §9",
-        note=f"stepped down the discharge curve; {100 * RESERVE:.0f} % reserve: {_ENDS[flown.ends]}",
+        note=f"stepped down the discharge curve; {_ENDS[flown.ends]}",
     )
     level_seconds = float(flown.seconds.sum()) * (1 - brief.full_share)
     base = {
