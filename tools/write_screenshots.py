@@ -48,7 +48,7 @@ def _weighed(window: Any) -> None:
 def _working(window: Any) -> None:
     window.show_working("flight.endurance")
     # What moves it most is tried a dimension at a time, between events.
-    QTest.qWait(4000)
+    QTest.qWait(15000)
 
 
 #: File, sheet, and what is done before the picture is taken.

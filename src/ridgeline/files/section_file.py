@@ -18,6 +18,7 @@ from pydantic import ValidationError
 from ridgeline.design.airframe import Profile
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
+from ridgeline.files.tables import table_text
 
 Array = NDArray[np.float64]
 Ordering = Literal["round", "blocks"]
@@ -44,18 +45,8 @@ def read_section(place: str | Path) -> SectionRead:
     DesignError
         When the file cannot be read, or holds no outline; it says what was understood.
     """
-    path = Path(place)
-    try:
-        if path.stat().st_size > _MOST_BYTES:
-            raise DesignError(path.name, f"{path.stat().st_size // 1024} kB", "a text of coordinates up to 400 kB")
-        data = path.read_bytes()
-    except OSError as error:
-        raise DesignError(str(path), (error.strerror or str(error)).lower(), "a readable coordinate file") from error
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        text = data.decode("latin-1")
-    return section_from_text(text, path.stem)
+    text = table_text(place, _MOST_BYTES, "coordinate file")
+    return section_from_text(text, Path(place).stem)
 
 
 def section_from_text(text: str, name: str) -> SectionRead:

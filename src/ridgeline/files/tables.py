@@ -12,8 +12,8 @@ _MOST_BYTES = 4_000_000
 HEADER = re.compile(r"^\s*(?P<name>[^(\[]*?)\s*(?:[(\[]\s*(?P<unit>[^)\]]*?)\s*[)\]])?\s*$")
 
 
-def table_text(place: str | Path) -> str:
-    """Return the text of a table file, in UTF-8 or Latin-1.
+def table_text(place: str | Path, most: int = _MOST_BYTES, what: str = "table") -> str:
+    """Return the text of a file of up to ``most`` bytes, in UTF-8 or Latin-1; ``what`` names it in a refusal.
 
     Raises
     ------
@@ -22,11 +22,12 @@ def table_text(place: str | Path) -> str:
     """
     path = Path(place)
     try:
-        if path.stat().st_size > _MOST_BYTES:
-            raise DesignError(path.name, f"{path.stat().st_size // 1024} kB", "a table of up to 4 MB")
+        if path.stat().st_size > most:
+            allowed = f"a {what} of up to {most // 1000} kB"
+            raise DesignError(path.name, f"{path.stat().st_size // 1024} kB", allowed)
         data = path.read_bytes()
     except OSError as error:
-        raise DesignError(str(path), (error.strerror or str(error)).lower(), "a readable table") from error
+        raise DesignError(str(path), (error.strerror or str(error)).lower(), f"a readable {what}") from error
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError:

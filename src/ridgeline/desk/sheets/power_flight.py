@@ -149,11 +149,11 @@ class PowerFlightSheet(Sheet):
         write(p, wished + 5, box.bottom() - 6, "wished", LABEL, halo=True)
         write(p, at(climbing, 0).x() + 6, box.top() + 6, f"climb {flown.climb:.0f} s", LABEL, inks.live, halo=True)
         throttle = flown.throttle[held]
-        for share in (0.08, 0.5, 0.92) if cell.size else ():
+        for share in (0.2, 0.55, 0.9) if cell.size else ():
             k = int(share * (cell.size - 1))
             place = at(float(middle[k]), float(cell[k]))
             words = f"{100 * float(throttle[k]):.0f} %, {float(flown.level[held][k]):.1f} A"
-            write(p, place.x(), place.y() - 8, words, LABEL, inks.predicted, halo=True)
+            write(p, place.x(), place.y() - 8, words, LABEL, inks.predicted, align="centre", halo=True)
         ruler(p, QRectF(box.left(), box.bottom(), box.width(), 22), 0, end, nice_step(end, 10))
         write(p, box.right() + 4, box.bottom() + 15, "min", LABEL, inks.soft)
 
@@ -218,7 +218,8 @@ class PowerFlightSheet(Sheet):
             best = at(flight.climb_speed, flight.climb_rate)
             words = f"climbs {self.words('flight.climb_rate')}, {self.words('flight.climb_angle', 0)} at most"
             left = min(best.x(), box.right() - 190)
-            write(p, left, max(best.y() - 8, box.top() + 12), words, LABEL, inks.predicted, True, halo=True)
+            height = best.y() + 22 if best.y() < box.top() + 26 else best.y() - 8
+            write(p, left, height, words, LABEL, inks.predicted, True, halo=True)
             p.setBrush(inks.paper)
             p.setPen(pen(inks.predicted, 2))
             p.drawEllipse(best, 4, 4)

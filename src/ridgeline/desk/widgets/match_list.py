@@ -130,18 +130,20 @@ class MatchList(QWidget):
         super().focusOutEvent(event)
         self.update()
 
+    @property
+    def _narrow(self) -> bool:
+        return self.width() < 680
+
     def _columns(self) -> dict[str, float]:
-        """Return the right end of each number, and where the reach and the words stand."""
+        """Return the right end of each number, and where reach and words begin; narrow, the cruise is left out."""
         w = self.width()
-        end = w - max(0.27 * w, 190)
-        return {
-            "cruise": end - 8,
-            "min": end - 52,
-            "reach": end - 190,
-            "AUW": end - 202,
-            "A": end - 246,
-            "T/W": end - 288,
-        }
+        if self._narrow:
+            end = w - 128.0
+            places = {"min": 8, "reach": 122, "AUW": 130, "A": 170, "T/W": 208}
+        else:
+            end = w - max(0.27 * w, 190)
+            places = {"cruise": 8, "min": 52, "reach": 190, "AUW": 202, "A": 246, "T/W": 288}
+        return {name: end - back for name, back in places.items()} | {"words": end + 10}
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         inks, units = theme.inks, self._store.units
@@ -151,9 +153,10 @@ class MatchList(QWidget):
         for key in ("T/W", "A", "min"):
             write(p, at[key], 13, key, LABEL, inks.soft, align="right")
         write(p, at["AUW"], 13, units["mass"].symbol, LABEL, inks.soft, align="right")
-        write(p, at["cruise"], 13, "cruise", LABEL, inks.soft, align="right")
-        write(p, at["reach"] + 10, 13, "balance reach", LABEL, inks.soft)
-        write(p, at["cruise"] + 18, 13, "nearest limit", LABEL, inks.soft)
+        if "cruise" in at:
+            write(p, at["cruise"], 13, "cruise", LABEL, inks.soft, align="right")
+        write(p, at["reach"] + 10, 13, "balance" if self._narrow else "balance reach", LABEL, inks.soft)
+        write(p, at["words"], 13, "nearest limit", LABEL, inks.soft)
         write(p, 0, 13, "motor · propeller · pack", LABEL, inks.soft)
         shown_rows = range(self._first, min(self._first + self.shown_rows(), len(self.rows)))
         for index in shown_rows:
@@ -177,11 +180,13 @@ class MatchList(QWidget):
         write(p, at["A"], base, f"{match.current:.1f}", VALUE, ink, align="right")
         write(p, at["AUW"], base, shown(match.mass, "mass", units), VALUE, ink, align="right")
         write(p, at["min"], base, f"{match.seconds / 60:.1f}" if match.seconds else "–", VALUE, ink, align="right")
-        cruise = f"{100 * match.throttle:.0f} %" if math.isfinite(match.throttle) else "–"
-        write(p, at["cruise"], base, cruise, VALUE, ink, align="right")
-        words = f"{match.binding}, {self._by(match)}"
-        write(p, at["cruise"] + 18, base, fit(words, self.width() - at["cruise"] - 22, LABEL), LABEL, ink)
-        self._draw_reach(p, match, QRectF(at["reach"] + 8, rect.top() + 2, 88, _ROW - 4))
+        if "cruise" in at:
+            cruise = f"{100 * match.throttle:.0f} %" if math.isfinite(match.throttle) else "–"
+            write(p, at["cruise"], base, cruise, VALUE, ink, align="right")
+        words = match.binding if self._narrow else f"{match.binding}, {self._by(match)}"
+        write(p, at["words"], base, fit(words, self.width() - at["words"] - 4, LABEL), LABEL, ink)
+        long = 70 if self._narrow else 88
+        self._draw_reach(p, match, QRectF(at["reach"] + 8, rect.top() + 2, long, _ROW - 4))
 
     @staticmethod
     def _by(match: Match) -> str:

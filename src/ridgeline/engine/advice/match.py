@@ -30,21 +30,15 @@ Array = NDArray[np.float64]
 Intent = Literal["lightest", "longest", "strongest", "cheapest"]
 #: What can rule a combination out, in the order of `Limits`, as a builder says it.
 LIMITS = (
-    "too many cells for the motor",
-    "no controller holds the current and the servos",
-    "more current than the pack gives",
-    "more current than the motor takes",
-    "the motor runs hot",
-    "the propeller turns too fast for its kind",
-    "the propeller does not fit",
-    "a cell falls under 3.4 V",
-    "the pack does not fit its bay",
-    "thrust ratio short",
-    "level flight needs too much throttle",
-    "stays up too short",
-    "over the ceiling",
-    "pitch speed too low",
-    "no place of the pack balances it",
+    *("too many cells", "no controller fits", "pack current too high", "motor current too high", "motor too hot"),
+    *(
+        "propeller too fast",
+        "propeller too large",
+        "cells under 3.4 V",
+        "pack longer than its bay",
+        "thrust ratio short",
+    ),
+    *("cruise throttle too high", "time short", "over the ceiling", "pitch speed too low", "cannot be balanced"),
 )
 #: The same limits as what is left of them, for what fits.
 LEFT = (

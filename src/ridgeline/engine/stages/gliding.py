@@ -21,51 +21,33 @@ _KEYS = (
 )
 
 
+_SOURCE, _NOTE = "docs/theory.md §8", "propeller folded or off; a windmilling one costs a third of it"
+_SPEED_SIGMA = 0.08
+
+
 def gliding(model: DragModel | None, mass: Masses, speed: Speeds | None, here: Air, brief: Brief) -> Outcome:
     """Give what it does with the motor off."""
     if model is None or mass.state is None or speed is None:
         return Outcome(None, tuple(absent(key, NO_WING if model is None else NO_MASS) for key in _KEYS))
     found = glide(model, mass.state.mass, speed.stall, here.density, here.viscosity)
-    source, note = "docs/theory.md §8", "propeller folded or off; a windmilling one costs a third of it"
-    ratio = derive(
-        "glide.ratio",
-        "{r}",
-        lambda r: r,
-        {"r": Put(found.ratio, "largest weight over drag", "ratio", DRAG_SIGMA * found.ratio)},
-        source=source,
-        note=note,
-    )
-    best = derive(
-        "glide.ratio_speed",
-        "{V}",
-        lambda V: V,
-        {"V": Put(found.ratio_speed, "where drag is least", "speed", 0.08 * found.ratio_speed)},
-        source=source,
-    )
-    sink = derive(
-        "glide.sink",
-        "{w}",
-        lambda w: w,
-        {"w": Put(found.sink, "least drag times speed over weight", "speed", DRAG_SIGMA * found.sink)},
-        source=source,
-        note=note,
-    )
-    slow = derive(
-        "glide.sink_speed",
-        "{V}",
-        lambda V: V,
-        {"V": Put(found.sink_speed, "where drag times speed is least", "speed", 0.08 * found.sink_speed)},
-        source=source,
-    )
+    ratio = _as_found("glide.ratio", found.ratio, "ratio", "largest weight over drag", DRAG_SIGMA, _NOTE)
+    best = _as_found("glide.ratio_speed", found.ratio_speed, "speed", "where drag is least", _SPEED_SIGMA)
+    sink = _as_found("glide.sink", found.sink, "speed", "least drag times speed over weight", DRAG_SIGMA, _NOTE)
+    slow = _as_found("glide.sink_speed", found.sink_speed, "speed", "where drag times speed is least", _SPEED_SIGMA)
     wind = derive(
         "glide.slope_wind",
         "{w}/{k}",
         slope_wind,
         {"w": put(sink), "k": Put(SLOPE_RISE, "rise of the air over the wind, at a 20° slope", "ratio", 0.1)},
-        source=source,
+        source=_SOURCE,
         note="up the slope; it must also be less than it flies, or it goes backwards",
     )
     return Outcome(found, (ratio, best, sink, slow, wind, _throw(mass, speed, brief)))
+
+
+def _as_found(key: str, value: float, quantity: str, label: str, share: float, note: str = "") -> Figure:
+    """Give a figure read off a curve, with its one-sigma share."""
+    return derive(key, "{x}", lambda x: x, {"x": Put(value, label, quantity, share * value)}, source=_SOURCE, note=note)
 
 
 def _throw(mass: Masses, speed: Speeds, brief: Brief) -> Figure:
