@@ -15,7 +15,12 @@ from ridgeline.errors import DesignError
 #: Steps of the trial edits: what a builder can cut, slide or order.
 _STEP = {"length": 0.010, "angle": 0.017453, "temperature": 5.0, "mass": 0.010}
 _SHARE_STEP = 0.05
-_SKIPPED = ("place_sigma", "revision", "item_length", "front", "back")
+_SKIPPED = (
+    *("place_sigma", "revision", "item_length", "front", "back"),
+    *("price", "stated_kv", "kv_sigma", "factor_sigma", "thrust_factor", "power_factor"),
+)
+#: Parts of the document no figure of what flies now hangs on.
+_APART = ("aside", "allowances", "underlays", "bench")
 
 
 class Influence(NamedTuple):
@@ -41,6 +46,8 @@ def _walk(node: Any, path: str, label: str) -> Iterator[tuple[str, str]]:
                 yield from _walk(child, f"{path}[{index}]", str(name))
         return
     for field, info in type(node).model_fields.items():
+        if field in _APART:
+            continue
         child = getattr(node, field)
         here = f"{path}.{field}" if path else field
         extra = info.json_schema_extra
@@ -61,7 +68,7 @@ def influences(design: Design, key: str, most: int = 6, *, stop: Callable[[], bo
     ``stop`` is asked between trials; a stopped search returns what it has.
     """
     evaluator = Evaluator()
-    base = evaluator(design).value(key)
+    base = evaluator.figures(design).value(key)
     if base is None:
         return []
     found = []
@@ -74,7 +81,7 @@ def influences(design: Design, key: str, most: int = 6, *, stop: Callable[[], bo
         if step == 0:
             continue
         try:
-            after = evaluator(put(design, path, value + step)).value(key)
+            after = evaluator.figures(put(design, path, value + step)).value(key)
         except (DesignError, ValueError):
             continue
         if after is not None and abs(after - base) > 1e-9 * max(abs(base), 1e-3):
