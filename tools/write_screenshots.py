@@ -15,7 +15,6 @@ from typing import Any
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["RIDGELINE_DATA"] = tempfile.mkdtemp()
 
-from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from ridgeline.desk.app import prepare
@@ -47,8 +46,7 @@ def _weighed(window: Any) -> None:
 
 def _working(window: Any) -> None:
     window.show_working("flight.endurance")
-    # What moves it most is tried a dimension at a time, between events.
-    QTest.qWait(15000)
+    window.working.wait()
 
 
 #: File, sheet, and what is done before the picture is taken.
