@@ -7,6 +7,7 @@ import pytest
 from ridgeline.errors import DesignError
 from ridgeline.files.bench_file import bench_from_text
 from ridgeline.files.choices import data_folder
+from ridgeline.files.coefficient_file import coefficients_from_text
 from ridgeline.files.own_bin import OwnBin, load_bin, read_parts, save_bin
 from ridgeline.library import shipped_shelf
 
@@ -81,3 +82,16 @@ def test_parts_are_read_from_a_table_in_the_shipped_headers(tmp_path):
     path.write_text("a,b\n1,2\n")
     with pytest.raises(DesignError):
         read_parts(path)
+
+
+def test_coefficients_are_read_in_any_order_and_bad_rows_named():
+    rows, report = coefficients_from_text(
+        "# 9×6\nCP,J,CT,eta\n0.05,0.2,0.09,x\n0.055,0,0.1,0\nbad,0.3,1,1\n0.04,0.5,0.04,0\n"
+    )
+    assert [row.advance for row in rows] == [0.0, 0.2, 0.5] and rows[0].thrust == 0.1
+    assert len(report) == 1 and "line 5" in report[0]
+    spaced, _report = coefficients_from_text("J CT CP\n0 0.1 0.05\n0.3 0.08 0.05\n0.6 0.02 0.03\n")
+    assert len(spaced) == 3
+    for text in ("J,CT\n0,1\n", "J,CT,CP\n0,0.1,0.05\n0.2,0.09,0.05\n"):
+        with pytest.raises(DesignError):
+            coefficients_from_text(text)

@@ -181,6 +181,10 @@ def test_each_limit_is_said_when_it_is_passed(whimbrel, path, value, key, level)
         ("power.lead_awg", 22, "power.wire"),
         ("power.propeller.family", "slow_fly", "power.propeller_speed"),
         ("brief.endurance", 2200.0, "flight.endurance"),
+        ("power.esc.bec_current", 1.0, "power.receiver_supply"),
+        ("power.esc.max_cells", 2, "power.cells"),
+        ("power.propeller.pitch", 0.09, "power.pitch_speed"),
+        ("brief.cruise_ratio", 1.9, "flight.cruise_throttle"),
     ],
 )
 def test_a_remedy_taken_settles_what_it_was_offered_for(whimbrel, path, value, key):

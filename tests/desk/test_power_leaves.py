@@ -202,3 +202,15 @@ def test_parts_are_pressed_on_their_shelf(desk):
     QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=more.center().toPoint())
     desk.grab()
     assert onward > 0 and sheet._places[0][2] == sheet.own.packs[onward].name
+
+
+def test_a_table_of_coefficients_stands_for_the_family(desk, tmp_path):
+    path = tmp_path / "prop.csv"
+    path.write_text("J,CT,CP\n0,0.10,0.05\n0.3,0.08,0.052\n0.6,0.03,0.035\n0.8,-0.01,0.01\n")
+    desk.open_sheet("power")
+    desk.sheet.read_coefficients(str(path))
+    assert len(desk.store.design.power.propeller.table) == 4
+    assert "of the table" in str(desk.store.report.figures["power.static_thrust"].working)
+    path.write_text("J,CT\n0,1\n")
+    desk.sheet.read_coefficients(str(path))
+    assert "CP" in desk.notice.words

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPolygonF
-from PySide6.QtWidgets import QMenu, QWidget
+from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from ridgeline.design.power import PowerTrain
 from ridgeline.desk.margin import Dimension, Selection
@@ -38,7 +38,11 @@ from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
 from ridgeline.engine.power.operating_point import OperatingPoint, chain, solve
 from ridgeline.engine.power.propeller import law_of
+from ridgeline.errors import DesignError
+from ridgeline.files.coefficient_file import read_coefficients
 from ridgeline.units import shown
+
+_TABLES = "Tables (*.csv *.tsv *.txt *.dat);;All files (*)"
 
 
 class PowerSheet(Sheet):
@@ -149,7 +153,26 @@ class PowerSheet(Sheet):
         for part in kinds[link]:
             action = menu.addAction(str(part.name))
             action.triggered.connect(lambda _=False, p=part: self.fit(link, p))
+        if link == "propeller":
+            menu.addSeparator()
+            menu.addAction("Read a C_T, C_P table…").triggered.connect(self._ask_table)
         menu.popup(self.swaps[link].mapToGlobal(self.swaps[link].rect().bottomLeft()))
+
+    def _ask_table(self) -> None:
+        name, _kind = QFileDialog.getOpenFileName(self, "Read a propeller's coefficients", "", _TABLES)
+        if name:
+            self.read_coefficients(name)
+
+    def read_coefficients(self, place: str) -> None:
+        """Let a table of coefficients stand for the propeller's family."""
+        try:
+            rows, report = read_coefficients(place)
+        except DesignError as error:
+            self.store.refused.emit(error)
+            return
+        if self.store.put("power.propeller.table", rows, f"Read {len(rows)} rows of coefficients"):
+            left = f", {len(report)} left out" if report else ""
+            self.store.noted.emit(f"{len(rows)} rows of coefficients read{left}; they stand for the family.")
 
     def fit(self, link: Any, part: Any) -> None:
         """Fit a part of the library; its item takes the new mass and forgets the old weighing."""

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from ridgeline.design.document import Design
 from ridgeline.design.power import PowerTrain, Propeller, SpeedController
+from ridgeline.engine.advice.power_remedies import fewer_cells, slower_cruise, steeper_propeller
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
@@ -71,6 +72,7 @@ def _cells(design: Design, train: PowerTrain) -> Iterator[Finding]:
         "power",
         say(f"{train.cells} cells are too many: the {weakest} takes {most}."),
         say("It burns out at the first full throttle, perhaps on the bench in front of you."),
+        tuple(fewer_cells(design, train, most)),
     )
 
 
@@ -311,7 +313,7 @@ def _flight(design: Design, report: Report) -> Iterator[Finding]:
                 ratio,
             ),
             say("{} standing; 2.5 to 3 or more is usual.", Measured(pitch, "speed", 0)),
-            (),
+            tuple(steeper_propeller(design, report, pitch_speed=_PITCH_OVER_STALL * stall)) if low else (),
             ("power.pitch_speed", "speed.stall"),
         )
     throttle = report.figures.get("flight.cruise_throttle")
@@ -331,10 +333,17 @@ def _flight(design: Design, report: Report) -> Iterator[Finding]:
             "power",
             say("Level flight needs {} throttle.", Measured(throttle.value, "fraction", 0)),
             say("About half is the wish, {} the limit.", Measured(CRUISE_THROTTLE, "fraction", 0)),
-            (),
+            (*steeper_propeller(design, report, throttle=CRUISE_THROTTLE), *slower_cruise(design, report))
+            if much
+            else (),
             ("flight.cruise_throttle",),
         )
     yield from _endurance(design, report)
+
+
+def _less_throttle(design: Design, report: Report) -> Iterator[Remedy]:
+    yield from steeper_propeller(design, report, throttle=CRUISE_THROTTLE)
+    yield from slower_cruise(design, report)
 
 
 def _endurance(design: Design, report: Report) -> Iterator[Finding]:

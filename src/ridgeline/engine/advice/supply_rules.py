@@ -10,6 +10,7 @@ from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.limits import TIP_MACH
 from ridgeline.engine.power.pack import LEAST_CELL_VOLTAGE
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
@@ -22,6 +23,8 @@ _KV_GAP = 0.03
 #: Share of the full rudder one motor out may ask for.
 _RUDDER_SHARE = 0.7
 _RECEIVER_VOLTS = 5.0
+#: What a larger switching supply adds to a controller (typical), kg.
+_SUPPLY_MASS = 0.006
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -32,7 +35,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
         yield from _cell_voltage(report, train)
         yield from _tips(design, report, train)
         yield from _controller(report, train)
-        yield from _receiver(report, train)
+        yield from _receiver(design, report, train)
         yield from _wire(report, train)
         yield from _bench(train)
         yield from _table(report, train)
@@ -118,7 +121,7 @@ def _controller(report: Report, train: PowerTrain) -> Iterator[Finding]:
     )
 
 
-def _receiver(report: Report, train: PowerTrain) -> Iterator[Finding]:
+def _receiver(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
     load, esc = report.value("power.receiver_load"), train.esc
     if load is None or not report.results["supplying"]:
         return
@@ -127,14 +130,17 @@ def _receiver(report: Report, train: PowerTrain) -> Iterator[Finding]:
         words = "The receiver needs a supply of its own."
         yield _look("power.receiver_supply", words, why, Measured(load, "current"), figure="power.receiver_load")
     elif load > esc.bec_current:
-        yield _look(
+        yield Finding(
             "power.receiver_supply",
-            "The servos may draw {} at once.",
-            "The controller's supply gives {}; an overloaded one drops the radio in flight. Fit a separate supply.",
-            Measured(load, "current"),
-            Measured(esc.bec_current, "current"),
-            level="stop" if load > 1.3 * esc.bec_current else "look",
-            figure="power.receiver_load",
+            "stop" if load > 1.3 * esc.bec_current else "look",
+            "power",
+            say("The servos may draw {} at once.", Measured(load, "current")),
+            say(
+                "The controller's supply gives {}; an overloaded one drops the radio. A separate supply does it too.",
+                Measured(esc.bec_current, "current"),
+            ),
+            tuple(_stronger_supply(design, train, load)),
+            ("power.receiver_load",),
         )
     elif esc.bec_linear:
         volts = report.results["standing"].chain.open_circuit
@@ -150,6 +156,23 @@ def _receiver(report: Report, train: PowerTrain) -> Iterator[Finding]:
                 Measured(LINEAR_HEAT, "power", 1),
                 figure="power.receiver_load",
             )
+
+
+def _stronger_supply(design: Design, train: PowerTrain, load: float) -> Iterator[Remedy]:
+    """Offer a controller of the same rating with the next supply that is sold, 6 g heavier."""
+    amps = next((a for a in (2.0, 3.0, 5.0, 8.0, 15.0) if a >= load), None)
+    if amps is None:
+        return
+    esc = train.esc.model_copy(
+        update={
+            "name": f"ESC {train.esc.max_current:.0f} A, {amps:.0f} A supply",
+            "bec_current": amps,
+            "bec_linear": False,
+            "mass": train.esc.mass + _SUPPLY_MASS,
+        }
+    )
+    words = say(f"A controller with a {amps:.0f} A supply, {{}} more", Measured(_SUPPLY_MASS, "mass", 0))
+    yield Remedy("stronger_supply", words, exchange(design, "esc", esc, esc.name))
 
 
 def _wire(report: Report, train: PowerTrain) -> Iterator[Finding]:

@@ -1,0 +1,101 @@
+"""Ways out for the power train that try a neighbour and keep it only when it helps and holds every rating."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ridgeline.design.document import Design
+from ridgeline.design.paths import Change
+from ridgeline.design.power import PowerTrain
+from ridgeline.engine.figures import Remedy, Report
+from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.power.flight import MEAN_CHARGE
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_LIMIT
+from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
+from ridgeline.engine.power.pack import battery_current
+from ridgeline.engine.power.prop_sizes import HALF_INCH, size_words, with_propeller
+
+_STEEPEST = 1.0
+_LEAST_CRUISE_RATIO = 1.3
+
+
+def fewer_cells(design: Design, train: PowerTrain, most: int) -> Iterator[Remedy]:
+    """Offer a pack of the energy there is now in the cells that motor and controller take."""
+    cells = most // train.pack_series
+    if cells < 1:
+        return
+    scale = train.pack.cells / cells
+    capacity = round(train.pack.capacity_ah * scale, 1)
+    pack = train.pack.model_copy(
+        update={
+            "name": f"{cells}S {1000 * capacity:.0f}",
+            "cells": cells,
+            "capacity_ah": capacity,
+            "cell_resistance": train.pack.cell_resistance / scale,
+        }
+    )
+    words = say(f"Fit a {pack.name} pack of the same energy")
+    yield Remedy("fewer_cells", words, exchange(design, "pack", pack, f"Pack {pack.name}"))
+
+
+def _holds(design: Design, train: PowerTrain, density: float) -> bool:
+    """Tell whether a train keeps within its ratings standing at full throttle."""
+    point = solve(chain(train, 1.0, design.brief.temperature_c), 1.0, 0.0, density)
+    current = float(point.motor_current)
+    return (
+        current <= min(ESC_SHARE * train.esc.max_current, train.motor.max_current)
+        and float(point.pack_current) <= battery_current(train)
+        and float(point.motor_heat) <= MOTOR_HEAT_LIMIT * train.motor.mass
+    )
+
+
+def steeper_propeller(
+    design: Design, report: Report, pitch_speed: float = 0.0, throttle: float = 1.0
+) -> Iterator[Remedy]:
+    """Step the pitch up by half inches until the pitch speed, m/s, and the throttle in cruise are as wished."""
+    train, here = design.power, report.results["air"]
+    cruise, flown = report.value("speed.cruise"), report.results["flight"]
+    if train is None or cruise is None or flown is None or train.propeller.table:
+        return
+    for count in range(1, 9):
+        pitch = train.propeller.pitch + count * HALF_INCH
+        if pitch > _STEEPEST * train.propeller.diameter:
+            return
+        prop = train.propeller.model_copy(update={"pitch": pitch})
+        prop = prop.model_copy(update={"name": f"{prop.family.replace('_', ' ').capitalize()} {size_words(prop)}"})
+        other = train.model_copy(update={"propeller": prop})
+        if not _holds(design, other, here.density):
+            return
+        point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, here.density)
+        link = chain(other, MEAN_CHARGE, design.brief.temperature_c)
+        level = float(throttle_for_thrust(link, flown.cruise_drag, cruise, here.density))
+        speed = pitch * float(point.rpm) / 60
+        if speed >= pitch_speed and level <= throttle:
+            words = say(
+                f"Propeller {size_words(train.propeller)} → {size_words(prop)}: cruise at {{}}, {{}}",
+                Measured(level, "fraction", 0),
+                Measured(float(point.pack_current), "current"),
+            )
+            yield Remedy("steeper_propeller", words, with_propeller(design, prop))
+            return
+
+
+def slower_cruise(design: Design, report: Report) -> Iterator[Remedy]:
+    """Offer the fastest cruise that the throttle allows, above a safe margin over the stall."""
+    train, here, stall = design.power, report.results["air"], report.value("speed.stall")
+    model, mass = report.results["polar"], report.value("mass.auw")
+    if train is None or stall is None or model is None or mass is None:
+        return
+    from ridgeline.engine.aero.drag import drag
+
+    link = chain(train, MEAN_CHARGE, design.brief.temperature_c)
+    ratio = design.brief.cruise_ratio
+    while ratio - 0.05 >= _LEAST_CRUISE_RATIO:
+        ratio = round(ratio - 0.05, 2)
+        needed = drag(model, ratio * stall, mass, here.density, here.viscosity)
+        level = float(throttle_for_thrust(link, needed, ratio * stall, here.density))
+        if level <= CRUISE_THROTTLE:
+            words = say("Cruise at {}: {}", Measured(ratio * stall, "speed"), Measured(level, "fraction", 0))
+            yield Remedy("slower_cruise", words, (Change("brief.cruise_ratio", ratio),))
+            return
