@@ -11,7 +11,8 @@ from collections.abc import Callable
 
 import numpy as np
 
-from ridgeline.engine.advice.match import Search, candidates, wishes_of
+from ridgeline.engine.advice.match import Search
+from ridgeline.engine.advice.match_design import candidates, wishes_of
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power.operating_point import chain, solve

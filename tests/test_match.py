@@ -12,6 +12,8 @@ from ridgeline.engine.advice.match import (
     LIMITS,
     PITCH_OVER_STALL,
     Search,
+)
+from ridgeline.engine.advice.match_design import (
     airframe_of,
     candidates,
     fit,

@@ -43,6 +43,7 @@ COLUMNS = (
 
 #: The table is drawn anew at most this often, ms.
 _LAG_MS = 80
+_MANY = 300
 
 
 class ItemTable(QAbstractTableModel):
@@ -68,7 +69,8 @@ class ItemTable(QAbstractTableModel):
             self.beginResetModel()
             self._count = count
             self.endResetModel()
-        elif count and not self._lagging.isActive():
+        elif count and not (count < _MANY and self._lagging.isActive()):
+            # Of many items the table follows when the hand rests; of few, in step.
             self._lagging.start()
         self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(COLUMNS) - 1)
 

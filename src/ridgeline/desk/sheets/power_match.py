@@ -18,8 +18,9 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton, WordButton
 from ridgeline.desk.widgets.match_list import MatchList, short_name
-from ridgeline.engine.advice.match import Match, Matches, Search, Wishes, candidates, neighbours, wishes_of
-from ridgeline.engine.advice.match import fit as fit_match
+from ridgeline.engine.advice.match import Match, Matches, Search, Wishes
+from ridgeline.engine.advice.match_design import candidates, neighbours, wishes_of
+from ridgeline.engine.advice.match_design import fit as fit_match
 from ridgeline.engine.figures import Remedy
 from ridgeline.engine.phrase import say
 from ridgeline.engine.power.survey import Survey

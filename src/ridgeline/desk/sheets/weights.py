@@ -90,6 +90,7 @@ class WeightsSheet(Sheet):
         #: What the item under the hand snapped to.
         self.snapped = ""
         self._syncing = False
+        self._columns_of = 0
 
     def drawn_region(self) -> QRegion:
         return QRegion(self.rect()) - QRegion(self.table.geometry())
@@ -204,9 +205,12 @@ class WeightsSheet(Sheet):
         top = self._table_top()
         self.table.setGeometry(PAD - 3, top + 16, self.width() - 2 * PAD + 6, self.height() - top - 52)
         total = self.table.width() - 12
-        shares = [column.share for column in COLUMNS]
-        for column, share in enumerate(shares):
-            self.table.setColumnWidth(column, int(total * share / sum(shares)))
+        if total != self._columns_of:
+            # Widths set anew have the whole table laid out anew: not at every step of a drag.
+            self._columns_of = total
+            shares = [column.share for column in COLUMNS]
+            for column, share in enumerate(shares):
+                self.table.setColumnWidth(column, int(total * share / sum(shares)))
         self.add.setGeometry(PAD, self.height() - 30, 130, 24)
         self.remove.setGeometry(PAD + 140, self.height() - 30, 130, 24)
         self.remove.setEnabled(self.chosen is not None)

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from ridgeline.design.brief import Brief
-from ridgeline.design.power import Mount, Pack, PowerTrain
+from ridgeline.design.power import Motor, Mount, Pack, PowerTrain
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.power.discharge import Profile
@@ -19,6 +19,8 @@ from ridgeline.engine.power.survey import Airframe, Survey
 _MEAN_POWER = 45.0
 _CELL_VOLTAGE = 3.7
 PROP_OVER_SPAN = 0.30
+#: A motor weighs this share of the aircraft it pulls, from a glider's to one that hovers (typical, wide).
+_MOTOR_SHARE = (0.02, 0.25)
 #: Supply for the servos an aircraft of a mass, kg, usually has, A.
 _RECEIVER = ((0.5, 3.0), (0.2, 2.0), (0.0, 1.0))
 #: A first choice keeps to the common kinds; the match offers the others.
@@ -56,8 +58,9 @@ def first_power_train(
     blades = tuple(p for p in shelf.propellers if p.diameter <= PROP_OVER_SPAN * span and p.family in _FIRST_FAMILIES)
     if not (packs and blades and shelf.motors and shelf.escs):
         return None
-    survey = Survey(shelf.motors, blades, packs, shelf.escs, nothing_known(brief, mass, air_density, motors))
-    cans = np.array([motor.diameter for motor in shelf.motors])[:, None]
+    cans_on_shelf = _of_a_size(shelf.motors, mass / motors)
+    survey = Survey(cans_on_shelf, blades, packs, shelf.escs, nothing_known(brief, mass, air_density, motors))
+    cans = np.array([motor.diameter for motor in cans_on_shelf])[:, None]
     cruise = brief.cruise_ratio * math.sqrt(2 * brief.wing_loading * GRAVITY / (air_density * _LIFT_LIMIT))
     energy = (1 - RESERVE) * _CELL_VOLTAGE * 3600 * np.array([pack.cells * pack.capacity_ah for pack in packs])[None]
     wanted, seconds = brief.thrust_ratio * mass * GRAVITY, energy / (_MEAN_POWER * mass)
@@ -80,7 +83,13 @@ def first_power_train(
     m, k = divmod(best[2], len(packs))
     mounts = (Mount(),) if motors == 1 else (Mount(y=0.1, mirrored=True),)
     esc = shelf.escs[int(found.esc[m, k])]
-    return PowerTrain(motor=shelf.motors[m], esc=esc, pack=packs[k], propeller=blades[best[1]], mounts=mounts)
+    return PowerTrain(motor=cans_on_shelf[m], esc=esc, pack=packs[k], propeller=blades[best[1]], mounts=mounts)
+
+
+def _of_a_size(motors: tuple[Motor, ...], share: float) -> tuple[Motor, ...]:
+    """Return the motors of a mass that fits the aircraft mass each has to pull, kg; all when none does."""
+    low, high = _MOTOR_SHARE
+    return tuple(motor for motor in motors if low * share <= motor.mass <= high * share) or motors
 
 
 def nothing_known(brief: Brief, mass: float, air_density: float, motors: int) -> Airframe:
