@@ -56,7 +56,7 @@ STAGES: tuple[Stage, ...] = (
     Stage(
         "supplying",
         stages.supplying,
-        ("power", "parts", "masses", "standing", "flight", "speeds", "air", "brief", "lattice", "handling"),
+        ("power", "parts", "masses", "standing", "flight", "air", "brief", "lattice", "handling"),
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )

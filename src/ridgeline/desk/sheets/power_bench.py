@@ -244,25 +244,24 @@ class PowerBenchSheet(Sheet):
         inks, train, found = theme.inks, self.train, self.fit
         assert train is not None
         heading(p, area.left(), area.top() + 14, area.width(), "What the rows say", "", strong=False)
-        sold = _as_sold(train)
+        after = None if found is None else found.fitted(train)
         names = (
-            ("Speed constant, rpm/V", "kv_rpm_per_v", sold.motor.kv_rpm_per_v, 1.0, 0),
-            ("Winding, mΩ", "resistance", sold.motor.resistance, 1e3, 1),
-            ("No-load current, A", "no_load_current", sold.motor.no_load_current, 1.0, 2),
-            ("Propeller power, × law", "power_factor", 1.0, 1.0, 2),
-            ("Propeller thrust, × law", "thrust_factor", 1.0, 1.0, 2),
+            ("Speed constant, rpm/V", "motor", "kv_rpm_per_v", 1.0, 0),
+            ("Winding, mΩ", "motor", "resistance", 1e3, 1),
+            ("No-load current, A", "motor", "no_load_current", 1.0, 2),
+            ("Propeller power, × law", "propeller", "power_factor", 1.0, 2),
+            ("Propeller thrust, × law", "propeller", "thrust_factor", 1.0, 2),
         )
         y = area.top() + 38
         write(p, area.right() - 112, y, "used now", LABEL, inks.soft, align="right")
         write(p, area.right(), y, "measured", LABEL, inks.measured, align="right")
-        for label, key, _stated, factor, digits in names:
+        for label, link, key, factor, digits in names:
             y += 34
-            place = train.motor if hasattr(train.motor, key) else train.propeller
             write(p, area.left(), y, label, LABEL)
-            write(p, area.right() - 112, y, f"{getattr(place, key) * factor:.{digits}f}", VALUE, align="right")
+            used = getattr(getattr(train, link), key)
+            write(p, area.right() - 112, y, f"{used * factor:.{digits}f}", VALUE, align="right")
             if found is not None:
-                value, sigma = found.of(key)
-                value = value * (1.0 if place is train.motor else getattr(train.propeller, key))
+                value, sigma = getattr(getattr(after, link), key), found.of(key)[1]
                 write(p, area.right(), y, f"{value * factor:.{digits}f}", VALUE, inks.measured, True, align="right")
                 write(p, area.right(), y + 14, f"± {100 * BAND * sigma:.1f} %", LABEL, inks.soft, align="right")
             rule(p, area.left(), y + 19, area.width())

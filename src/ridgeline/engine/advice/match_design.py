@@ -16,6 +16,7 @@ from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.power.survey import Airframe, Survey
+from ridgeline.engine.sizing.matching import packs_in_hand
 from ridgeline.engine.sizing.purposes import PURPOSES
 
 GROUND_CLEARANCE, _PART_CLEARANCE = 0.025, 0.004
@@ -116,8 +117,7 @@ def candidates(design: Design, shelf: Shelf, report: Report) -> Survey | None:
         return None
     fan = design.power.propeller.family == "ducted_fan"
     blades = tuple(p for p in shelf.propellers if (p.family == "ducted_fan") == fan)
-    named = tuple(pack for pack in shelf.packs if pack.name in design.brief.packs)
-    return Survey(shelf.motors, blades, named or shelf.packs, shelf.escs, frame)
+    return Survey(shelf.motors, blades, packs_in_hand(design.brief, shelf), shelf.escs, frame)
 
 
 def fit(design: Design, match: Match, aim: float | None = None) -> tuple[Change, ...]:

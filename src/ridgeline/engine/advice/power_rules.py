@@ -333,9 +333,7 @@ def _flight(design: Design, report: Report) -> Iterator[Finding]:
             "power",
             say("Level flight needs {} throttle.", Measured(throttle.value, "fraction", 0)),
             say("About half is the wish, {} the limit.", Measured(CRUISE_THROTTLE, "fraction", 0)),
-            (*steeper_propeller(design, report, throttle=CRUISE_THROTTLE), *slower_cruise(design, report))
-            if much
-            else (),
+            tuple(_less_throttle(design, report)) if much else (),
             ("flight.cruise_throttle",),
         )
     yield from _endurance(design, report)

@@ -13,18 +13,18 @@ _HEAT_CAPACITY = 430.0
 #: Magnets and lacquer suffer above this, °C (typical).
 MOTOR_LIMIT_C = 100.0
 #: Cooling air: warmed by this much, K, coming in at this share of the airspeed; the exit half as large again.
-_AIR_RISE, _INLET_SHARE, EXIT_SHARE = 20.0, 0.5, 1.5
+_AIR_RISE, _INLET_SHARE = 20.0, 0.5
 _AIR_HEAT = 1005.0
 
 
-def steady_rise(heat: float, mass: float) -> float:
-    """Return the rise over the air, K, that a motor of ``mass`` kg keeps at ``heat`` W.
+def steady_rise(heat: float, mass: float, limit: float = MOTOR_HEAT_LIMIT) -> float:
+    """Return the rise over the air, K, that a motor of ``mass`` kg keeps at ``heat`` W; ``limit`` W/kg is 60 K.
 
     Source
     ------
     In proportion to heat per mass through 60 K at 0.7 W/g: docs/theory.md §9. Band ±30 %.
     """
-    return _RISE_AT_LIMIT * heat / (mass * MOTOR_HEAT_LIMIT)
+    return _RISE_AT_LIMIT * heat / (mass * limit)
 
 
 def time_constant() -> float:

@@ -16,7 +16,6 @@ from ridgeline.engine.power.supply import receiver_load, servos_aboard
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome
 from ridgeline.engine.stages.handling import Handling
 from ridgeline.engine.stages.masses import Masses
-from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.standing import Standing
 
 _SOURCE = "docs/theory.md §9"
@@ -39,7 +38,6 @@ def supplying(
     mass: Masses,
     stand: Standing | None,
     flown: FlightFigures | None,
-    speed: Speeds | None,
     here: Air,
     brief: Brief,
     model: AirframeLattice | None,
@@ -122,7 +120,7 @@ def _heat(
     rise = derive(
         "power.motor_rise",
         "60·{Q}/({m}·{q})",
-        lambda Q, m, q: 60 * Q / (m * q),
+        lambda Q, m, q: thermal.steady_rise(Q, m, q),
         {
             "Q": Put(heat, "heat of one motor", "power", 0.2 / 1.645 * heat),
             "m": Put(mass, "motor", "mass"),
@@ -144,7 +142,7 @@ def _heat(
     inlet = derive(
         "power.cooling_inlet",
         "{Q}/({d}·0.5·{V}·1005·20)",
-        lambda Q, d, V: Q / (d * 0.5 * V * 1005 * 20),
+        lambda Q, d, V: thermal.inlet_area(Q, V, d),
         {
             "Q": Put(total, "motors, controllers and pack at full throttle", "power", 0.15 * total),
             "d": Put(here.density, "air density", "density"),
