@@ -36,7 +36,7 @@ from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.figures import BAND
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
-from ridgeline.engine.power.operating_point import OperatingPoint, chain, solve
+from ridgeline.engine.power.operating_point import Chain, OperatingPoint, chain, solve
 from ridgeline.engine.power.propeller import law_of
 from ridgeline.errors import DesignError
 from ridgeline.files.coefficient_file import read_coefficients
@@ -236,7 +236,7 @@ class PowerSheet(Sheet):
             return
         here = self.store.report.results["air"]
         speed, throttle = self._now()
-        level = solve(chain(train, MEAN_CHARGE), throttle, speed, here.density)
+        level = solve(self._link(train), throttle, speed, here.density)
         draw_chain(p, self, standing.point, level, speed)
         rule(p, PAD, CHAIN_TOP + CHAIN_HEIGHT + 8, self.width() - 2 * PAD)
         if self._flight is not None:
@@ -258,7 +258,7 @@ class PowerSheet(Sheet):
         heading_width = area.width() + 26
         heading(p, PAD, area.top() - 14, heading_width, "Thrust and drag", "N over airspeed", strong=False)
         here = self.store.report.results["air"]
-        link = chain(self.train, MEAN_CHARGE)
+        link = self._link(self.train)
         speeds = np.linspace(0, self._fastest(), 90)
         full = solve(link, 1.0, speeds, here.density).thrust
         p.save()
@@ -291,6 +291,10 @@ class PowerSheet(Sheet):
         ruler(p, low, 0, 100, 10)
         write(p, low.right() - 4, low.bottom() + 13, "% throttle", LABEL, inks.soft, align=RIGHT)
         self._draw_hands(p, level)
+
+    def _link(self, train: PowerTrain) -> Chain:
+        """Return the chain as the flight figures take it: half charged, in the field's air."""
+        return chain(train, MEAN_CHARGE, self.store.design.brief.temperature_c)
 
     def _band_percent(self) -> float:
         """Return the 90 % band of the thrust law, %."""
