@@ -55,9 +55,10 @@ def _law(train: PowerTrain) -> Iterator[Finding]:
     )
 
 
-def _static(train: PowerTrain, propeller: Propeller, air_density: float) -> tuple[float, float]:
+def _static(design: Design, train: PowerTrain, propeller: Propeller, air_density: float) -> tuple[float, float]:
     """Return thrust N and pack current A, standing on a full pack, with another propeller."""
-    point = solve(chain(train.model_copy(update={"propeller": propeller})), 1.0, 0.0, air_density)
+    other = train.model_copy(update={"propeller": propeller})
+    point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, air_density)
     return float(point.thrust), float(point.pack_current)
 
 
@@ -133,7 +134,7 @@ def _smaller_propeller(design: Design, report: Report, train: PowerTrain, limit:
         if size < 0.5 * train.propeller.diameter or size <= 0.03:
             return
         propeller = resized(train.propeller, size)
-        thrust, current = _static(train, propeller, density)
+        thrust, current = _static(design, train, propeller, density)
         if current <= limit:
             yield Remedy(
                 "smaller_propeller",
@@ -243,7 +244,7 @@ def _larger_propeller(design: Design, report: Report, train: PowerTrain, needed:
     auw = report.value("mass.auw") or 1.0
     for count in range(1, 13):
         propeller = resized(train.propeller, train.propeller.diameter + count * HALF_INCH)
-        thrust, current = _static(train, propeller, density)
+        thrust, current = _static(design, train, propeller, density)
         if current > min(ESC_SHARE * esc, pack, train.motors * train.motor.max_current):
             return
         if thrust >= needed:
