@@ -9,6 +9,7 @@ from ridgeline.design import document
 from ridgeline.design.airframe import Station, Surface
 from ridgeline.design.document import Design, from_plain
 from ridgeline.design.history import History
+from ridgeline.design.parts import Item
 from ridgeline.design.paths import REMOVE, Change, apply, get, put, quantity_at, read_text, steps
 from ridgeline.design.power import Mount
 from ridgeline.errors import DesignError
@@ -67,6 +68,36 @@ def test_entries_are_appended_and_removed_by_path(whimbrel):
     longer = put(whimbrel, "parts[-]", whimbrel.parts[0])
     assert len(longer.parts) == len(whimbrel.parts) + 1
     assert put(longer, f"parts[{len(whimbrel.parts)}]", REMOVE).parts == whimbrel.parts
+
+
+def test_plain_data_is_appended_as_an_entry_of_its_kind_or_refused_at_its_place(whimbrel):
+    longer = put(whimbrel, "parts[-]", {"name": "Tip light", "group": "payload", "x": 0.3, "estimate": 0.004})
+    assert longer.parts[-1] == Item(name="Tip light", group="payload", x=0.3, estimate=0.004)
+    place = f"parts[{len(whimbrel.parts)}]"
+    for wrong, where in (({"name": "Light"}, f"{place}.group"), ({"x": 99.0}, place), ("a light", place)):
+        with pytest.raises(DesignError) as caught:
+            put(whimbrel, "parts[-]", wrong)
+        assert caught.value.path.startswith(where)
+
+
+def test_a_list_takes_no_more_entries_than_it_may_hold(whimbrel):
+    design = whimbrel
+    for _ in range(20 - len(design.wheels)):
+        design = put(design, "wheels[-]", {"x": 0.1, "y": 0.1, "z": -0.1, "diameter": 0.05})
+    with pytest.raises(DesignError, match="20 entries at most"):
+        put(design, "wheels[-]", design.wheels[0])
+    for _ in range(len(design.surfaces[0].stations) - 2):
+        design = put(design, "surfaces[0].stations[1]", REMOVE)
+    with pytest.raises(DesignError, match="2 entries at least"):
+        put(design, "surfaces[0].stations[1]", REMOVE)
+
+
+def test_an_edit_below_still_has_to_agree_with_what_is_above(whimbrel):
+    with pytest.raises(DesignError, match="no unknown one"):
+        put(whimbrel, "parts[1].sets", ("Nowhere",))
+    four = put(put(whimbrel, "power.mounts", whimbrel.power.mounts * 3), "power.mounts[0].mirrored", True)
+    with pytest.raises(DesignError, match="these mounts carry 5"):
+        put(four, "power.mounts[1].mirrored", True)
 
 
 def test_typed_text_becomes_the_fields_own_kind(whimbrel):

@@ -6,8 +6,10 @@ from hypothesis import given, settings
 from ridgeline.cli import as_json
 from ridgeline.design.document import Design
 from ridgeline.design.paths import apply, put
+from ridgeline.engine.advice import rules
 from ridgeline.engine.aero.lattice import Solver
 from ridgeline.engine.figures import BAND, Put, derive
+from ridgeline.engine.kept import kept
 from ridgeline.engine.pipeline import STAGES, Evaluator, evaluate
 from ridgeline.engine.register import REGISTER, TITLE_BLOCK
 from ridgeline.errors import DesignError
@@ -189,3 +191,25 @@ def test_a_bad_edit_never_reaches_the_engine(whimbrel):
     for path, value in (("surfaces[0].stations[0].chord", 0.0), ("power.pack.cells", 0), ("parts[0].x", math.nan)):
         with pytest.raises(DesignError):
             put(whimbrel, path, value)
+
+
+def test_results_are_kept_by_identity_and_the_oldest_go_first():
+    asked = []
+
+    @kept(2)
+    def size(part):
+        asked.append(part)
+        return len(part)
+
+    one, alike, third = [1], [1], [1, 2, 3]
+    assert (size(one), size(one), size(alike)) == (1, 1, 1) and len(asked) == 2
+    assert size(third) == 3 and size(alike) == 1 and len(asked) == 3
+    assert size(one) == 1 and len(asked) == 4
+
+
+def test_findings_are_judged_when_asked_for_and_once(whimbrel, monkeypatch):
+    judged = []
+    monkeypatch.setattr(rules, "judge", lambda design, report: judged.append(design) or [])
+    report = evaluate(whimbrel)
+    assert report.value("mass.auw") is not None and not judged
+    assert report.findings == report.findings == () and judged == [whimbrel]

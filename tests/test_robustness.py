@@ -59,7 +59,7 @@ def test_any_value_anywhere_in_a_file_is_taken_or_refused_by_name(route, value):
     except DesignError as error:
         assert error.allowed and error.understood and error.path.startswith("x.ridge")
     else:
-        assert evaluate(design).figures
+        assert evaluate(design).findings
 
 
 @settings(max_examples=150)
@@ -74,7 +74,7 @@ def test_any_missing_entry_is_filled_by_its_default_or_refused(route):
     else:
         node.pop(route[-1])
     try:
-        assert evaluate(from_plain(data, source="x.ridge")).figures
+        assert evaluate(from_plain(data, source="x.ridge")).findings
     except DesignError as error:
         assert "x.ridge" in str(error)
 
@@ -110,6 +110,16 @@ def test_any_text_is_a_path_or_refused(text):
         assert error.path
 
 
+def with_value(path, value):
+    """Return the plain data of the sample with one value written into it."""
+    data = copy.deepcopy(PLAIN)
+    node, *route = data, *steps(path)
+    for step in route[:-1]:
+        node = node[step]
+    node[route[-1]] = value
+    return data
+
+
 @settings(max_examples=120)
 @given(st.sampled_from(MEASURES), st.floats(-1e4, 1e4))
 def test_every_number_of_the_design_can_be_edited_or_is_refused_and_evaluates(path, value):
@@ -118,9 +128,13 @@ def test_every_number_of_the_design_can_be_edited_or_is_refused_and_evaluates(pa
     except DesignError as error:
         # A refusal may come from the neighbours, such as stations out of order; it still names the place.
         assert error.path and path.split(".")[0].startswith(error.path.split(".")[0].split("[")[0])
+        # What an edit refuses, the reader of files refuses too.
+        with pytest.raises(DesignError):
+            from_plain(with_value(path, value))
         return
     report = evaluate(edited)
-    assert get(edited, path) == value
+    assert get(edited, path) == value and report.findings
+    assert from_plain(with_value(path, value)) == edited
     assert all(f.value is None or f.value == f.value for f in report.figures.values())
 
 

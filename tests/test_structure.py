@@ -105,7 +105,7 @@ def test_every_table_states_its_source(name):
         ),
         (
             "# source: x\nname,kv_rpm_per_v,resistance_mohm,no_load_current_a,mass_g,max_current_a\nA,-5,1,1,1,1\n",
-            "more than 0",
+            "10 or more",
         ),
         ("# source: x\nname,kv_rpm_per_v\nA,1000\n", "this field to be present"),
     ],

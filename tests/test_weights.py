@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import put
 from ridgeline.engine.pipeline import evaluate
-from ridgeline.engine.weights.items import item_arrays, sigma_of
+from ridgeline.engine.weights.items import item_arrays, kinds_of, sigma_of
 from ridgeline.engine.weights.levers import ballast_for, slide_for
 from ridgeline.engine.weights.rollup import roll_up
 
@@ -114,3 +114,38 @@ def test_ballast_solved_lands_on_the_target(total, now, wanted, place):
 def test_ballast_behind_the_target_cannot_bring_it_forward():
     assert ballast_for(1.0, 0.3, 0.2, 0.25) is None
     assert ballast_for(1.0, 0.3, 0.2, 0.2) is None
+
+
+edits = st.lists(
+    st.tuples(st.sampled_from(["move", "weigh", "append", "remove", "recipe", "swap"]), st.integers(0, 99)), max_size=12
+)
+
+
+@given(edits)
+def test_rows_read_after_any_run_of_edits_are_those_of_a_fresh_reading(whimbrel, order):
+    """Only what changed is read anew; copies are all new objects, so that those are read whole."""
+    parts, power, extents = whimbrel.parts, whimbrel.power, evaluate(whimbrel).results["extents"]
+    for kind, number in order:
+        k = number % len(parts)
+        one = parts[k]
+        if kind == "append":
+            parts = (*parts, one)
+        elif kind == "remove" and len(parts) > 1:
+            parts = parts[:k] + parts[k + 1 :]
+        elif kind == "swap":
+            pack = power.pack.model_copy(update={"mass": 0.1 + 0.01 * number})
+            power = power.model_copy(update={"pack": pack})
+        else:
+            change = {"move": {"x": 0.01 * number}, "weigh": {"weighed": 0.001 * number}, "recipe": {"build": None}}
+            fresh = one.model_copy(update={**change.get(kind, {}), "estimate": 0.02})
+            parts = (*parts[:k], fresh, *parts[k + 1 :])
+        kept, kinds = item_arrays(parts, power, extents), kinds_of(parts)
+        copies = tuple(part.model_copy() for part in parts)
+        whole = item_arrays(copies, power, extents)
+        for name, column in vars(kept).items():
+            assert np.array_equal(column, vars(whole)[name]), name
+        assert kinds.built == tuple(k for k, p in enumerate(parts) if p.build is not None)
+        assert kinds.railed == tuple(k for k, p in enumerate(parts) if p.rail is not None)
+        assert sorted(k for members in kinds.links.values() for k in members) == [
+            k for k, p in enumerate(parts) if p.component is not None
+        ]

@@ -209,6 +209,30 @@ def test_pressing_a_disc_selects_its_item(weights):
     assert weights.chosen == disc.index
 
 
+def test_the_kept_ground_of_the_weights_follows_shape_mass_units_and_theme(desk, weights, qapp):
+    def seen():
+        QApplication.processEvents()
+        return weights.grab().toImage()
+
+    first = seen()
+    for change in (
+        lambda: desk.store.put("surfaces[0].stations[0].chord", 0.26, "Chord"),
+        lambda: desk.store.put("parts[0].weighed", 0.25, "Weigh"),
+        lambda: desk.store.put("allowances.radio", 0.01, "Allow"),
+    ):
+        change()
+        assert seen() != first
+        desk.store.undo()
+        assert seen() == first
+    desk.turn_units()
+    assert seen() != first
+    desk.turn_units()
+    desk.turn_theme()
+    assert seen() != first
+    desk.turn_theme()
+    assert seen() == first
+
+
 def test_table_rows_follow_undo(weights):
     press(weights.add)
     weights.store.undo()

@@ -145,6 +145,22 @@ def test_dragging_the_pack_is_live_clipped_to_its_rail_and_one_undo(desk):
     assert store.design.parts[0].x == pytest.approx(rail.back - rail.item_length / 2, abs=1e-5)
 
 
+def test_findings_follow_a_drag_within_a_moment_and_at_once_when_it_ends(desk, qtbot):
+    store = desk.store
+    before = store.findings
+    store.put("parts[0].x", 0.16, "Slide pack", merge="pack")
+    assert store.report.value("balance.cg_fraction") != pytest.approx(0.3) and store.findings is before
+    qtbot.waitUntil(lambda: store.findings is store.report.findings, timeout=5000)
+    shown = [view.finding for view in desk.margin.findings.views]
+    assert [f for f in shown if f.key != "balance.moved"] == [f for f in store.findings if f.stop == "balance"]
+    store.put("parts[0].x", 0.17, "Slide pack", merge="pack")
+    assert store.findings is not store.report.findings
+    store.seal()
+    assert store.findings is store.report.findings
+    store.undo()
+    assert store.findings is store.report.findings
+
+
 def test_arrow_keys_move_the_pack(desk):
     x = desk.store.design.parts[0].x
     desk.sheet.pack.setFocus()

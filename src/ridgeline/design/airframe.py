@@ -5,7 +5,7 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from ridgeline.design.base import Node, Sets, measure, sets
 
@@ -45,12 +45,13 @@ class ControlSurface(Node):
     up: float | None = measure("angle", "throw, trailing edge up; by kind when left out", None, low=0.0, high=1.4)
     down: float | None = measure("angle", "throw, trailing edge down; by kind when left out", None, low=0.0, high=1.4)
 
-    @model_validator(mode="after")
-    def _ends_in_order(self) -> ControlSurface:
+    def check(self) -> None:
         if self.end <= self.start:
             raise ValueError(f"its end {self.end:g} m to lie outside its start {self.start:g} m")
-        return self
 
+
+#: Stations nearer one another than this make no panel, m.
+LEAST_PANEL = 1e-4
 
 Share = Annotated[float, Field(ge=-0.6, le=1.6)]
 
@@ -87,21 +88,15 @@ class Surface(Node):
     controls: tuple[ControlSurface, ...] = Field((), max_length=20)
     sets: Sets = sets()
 
-    @model_validator(mode="after")
-    def _profile_is_there(self) -> Surface:
+    def check(self) -> None:
         if self.section == "profile" and self.profile is None:
             raise ValueError("a built form, or a profile read from a coordinate file")
-        return self
-
-    @model_validator(mode="after")
-    def _stations_in_order(self) -> Surface:
         for index, (inner, outer) in enumerate(pairwise(self.stations)):
-            if outer.y <= inner.y:
+            if outer.y - inner.y < LEAST_PANEL:
                 raise ValueError(
                     f"stations from root to tip; station {index + 2} at {outer.y:g} m is not outside "
                     f"station {index + 1} at {inner.y:g} m"
                 )
-        return self
 
 
 class BodyStation(Node):
@@ -124,12 +119,10 @@ class Body(Node):
     stations: tuple[BodyStation, ...] = Field(min_length=2, max_length=60)
     sets: Sets = sets()
 
-    @model_validator(mode="after")
-    def _stations_in_order(self) -> Body:
+    def check(self) -> None:
         for inner, outer in pairwise(self.stations):
             if outer.x <= inner.x:
                 raise ValueError("cross-sections from nose to tail, each behind the one before")
-        return self
 
 
 class Wheel(Node):

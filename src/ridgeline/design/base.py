@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Self
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ridgeline.units import STORED_UNIT
 
@@ -16,6 +16,14 @@ class Node(BaseModel):
     """Base of every document node."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, str_max_length=200)
+
+    def check(self) -> None:
+        """Raise a ValueError that says what is allowed when the fields do not agree with each other."""
+
+    @model_validator(mode="after")
+    def _agrees(self) -> Self:
+        self.check()
+        return self
 
 
 def measure(

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from operator import attrgetter
 from typing import Any, Literal
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import Field, ValidationError
 
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.base import Node, Sets
@@ -52,26 +53,24 @@ class Design(Node):
     fitted: str = Field("", description="the set that is fitted now")
     aside: Aside = Aside()
 
-    @model_validator(mode="after")
-    def _sets_agree(self) -> Design:
+    def check(self) -> None:
         names = set(self.configurations)
         if len(names) < len(self.configurations):
             raise ValueError("sets of different names")
         if bool(self.fitted) != bool(names) or (names and self.fitted not in names):
             raise ValueError(f"“{self.fitted}” to be one of the sets: {', '.join(self.configurations) or 'none'}")
-        kinds = ("surfaces", "bodies", "wheels", "parts")
-        # Most items fly in every set: only the few that do not are looked at.
-        on_it: list[Any] = [part for kind in kinds for part in getattr(self, kind) if part.sets]
-        aside: list[Any] = [part for kind in (*kinds, "power") for part in getattr(self.aside, kind)]
-        if self.power is not None and self.power.sets:
-            on_it.append(self.power)
-        for part in on_it:
-            if not (self.fitted in part.sets and names.issuperset(part.sets)):
+        # Many parts share few combinations of sets: each is looked at once.
+        kinds, flies_in = ("surfaces", "bodies", "wheels", "parts"), attrgetter("sets")
+        fitted = {sets for kind in kinds for sets in set(map(flies_in, getattr(self, kind)))}
+        aside = {sets for kind in (*kinds, "power") for sets in set(map(flies_in, getattr(self.aside, kind)))}
+        if self.power is not None:
+            fitted.add(self.power.sets)
+        for sets in fitted - {()}:
+            if not (self.fitted in sets and names.issuperset(sets)):
                 raise ValueError(f"what is fitted to fly in the set “{self.fitted}”, and in no unknown one")
-        for part in aside:
-            if not part.sets or self.fitted in part.sets or not names.issuperset(part.sets):
+        for sets in aside:
+            if not sets or self.fitted in sets or not names.issuperset(sets):
                 raise ValueError(f"what lies aside to fly in another set than “{self.fitted}”, and in a known one")
-        return self
 
 
 def from_plain(data: Any, *, source: str = "design") -> Design:
@@ -115,6 +114,8 @@ def explain(error: ValidationError, source: str = "", prefix: str = "") -> Desig
         "greater_than": lambda: f"more than {context['gt']:g}",
         "greater_than_equal": lambda: f"{context['ge']:g} or more",
         "less_than_equal": lambda: f"{context['le']:g} or less",
+        "too_long": lambda: f"{context['max_length']} entries at most",
+        "too_short": lambda: f"{context['min_length']} entries at least",
         "finite_number": lambda: "a finite number",
         "literal_error": lambda: f"one of {context['expected']}",
         "extra_forbidden": lambda: "no field of this name",

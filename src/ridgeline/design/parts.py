@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from ridgeline.design.base import Node, Sets, measure, sets
 from ridgeline.design.build import Build
@@ -32,13 +32,11 @@ class Rail(Node):
     width: float = measure("length", "clear width of the bay; 0 where it was not measured", 0.0, low=0.0, high=1.0)
     height: float = measure("length", "clear height of the bay; 0 where it was not measured", 0.0, low=0.0, high=1.0)
 
-    @model_validator(mode="after")
-    def _holds_the_item(self) -> Rail:
+    def check(self) -> None:
         if self.back - self.front < self.item_length - 1e-9:
             raise ValueError(
                 f"room for the item; {self.back - self.front:g} m of rail holds no {self.item_length:g} m item"
             )
-        return self
 
 
 class Item(Node):
@@ -68,11 +66,9 @@ class Item(Node):
     size: Size | None = Field(None, description="extent, where it matters for the inertia")
     sets: Sets = sets()
 
-    @model_validator(mode="after")
-    def _has_a_mass(self) -> Item:
+    def check(self) -> None:
         if self.estimate is None and self.component is None and self.weighed is None and self.build is None:
             raise ValueError("an estimate, a weighed value, a recipe, or a power-train component to take it from")
-        return self
 
 
 class Allowances(Node):

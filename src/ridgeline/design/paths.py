@@ -9,16 +9,18 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
+from operator import is_
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
+from ridgeline.design.base import Node
 from ridgeline.design.document import Design, explain
 from ridgeline.errors import DesignError
 from ridgeline.units import DisplayUnit, parse
 
 _STEP = re.compile(r"([A-Za-z_]\w*)|\[(\d+|-)\]")
-Model = TypeVar("Model", bound=BaseModel)
+Model = TypeVar("Model", bound=Node)
 Step = str | int
 
 
@@ -120,7 +122,7 @@ def _put(node: Any, route: list[Step], value: Any, path: str, walked: str) -> An
     if isinstance(step, int) and isinstance(node, tuple):
         here = f"{walked}[{step}]"
         if step == -1 and not rest:
-            return (*node, value)
+            return (*node, _entry(node, value, f"{walked}[{len(node)}]"))
         child = _child(node, step, path, walked)
         if value is REMOVE and not rest:
             return node[:step] + node[step + 1 :]
@@ -131,14 +133,49 @@ def _put(node: Any, route: list[Step], value: Any, path: str, walked: str) -> An
     return _with_field(node, str(step), fresh, walked)
 
 
+def _entry(node: tuple[Any, ...], value: Any, here: str) -> Any:
+    """Make plain data that is appended to nodes one of their kind; of an empty field the whole is validated."""
+    if isinstance(value, dict) and node and isinstance(node[0], Node):
+        try:
+            return type(node[0]).model_validate(value)
+        except ValidationError as error:
+            raise explain(error, prefix=here) from error
+    return value
+
+
 def _with_field(node: Model, field: str, value: Any, walked: str) -> Model:
     """Validate one changed field with its siblings, and keep the siblings' identity."""
+    if _validated(node, field, value):
+        fresh = node.model_copy(update={field: value})
+        try:
+            fresh.check()
+        except ValueError:
+            pass  # the validator below says it in the builder's words
+        else:
+            return fresh
     siblings = {name: getattr(node, name) for name in type(node).model_fields}
     try:
         checked = type(node).model_validate({**siblings, field: value})
     except ValidationError as error:
         raise explain(error, prefix=walked) from error
     return node.model_copy(update={field: getattr(checked, field)})
+
+
+def _validated(node: Node, field: str, value: Any) -> bool:
+    """Tell whether a field's new value is made of nodes of its former kind: those were validated on their own."""
+    former = getattr(node, field)
+    if not (isinstance(value, tuple) and isinstance(former, tuple)):
+        return isinstance(value, Node) and type(value) is type(former)
+    changed = [entry for entry, same in zip(value, map(is_, value, former), strict=False) if not same]
+    changed += value[len(former) :]
+    if changed and not former:
+        return False
+    if any(not isinstance(entry, Node) or type(entry) is not type(former[0]) for entry in changed):
+        return False
+    limits = type(node).model_fields[field].metadata
+    return all(
+        getattr(limit, "min_length", 0) <= len(value) <= getattr(limit, "max_length", len(value)) for limit in limits
+    )
 
 
 def apply(design: Design, changes: Iterable[Change]) -> Design:

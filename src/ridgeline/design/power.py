@@ -5,7 +5,7 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from ridgeline.design.base import Node, Sets, measure, sets
 
@@ -18,7 +18,7 @@ class Motor(Node):
 
     name: str = Field(min_length=1)
     kind: MotorKind = "brushless"
-    kv_rpm_per_v: float = measure("speed_constant", "speed constant", above=0.0, high=20000.0)
+    kv_rpm_per_v: float = measure("speed_constant", "speed constant", low=10.0, high=20000.0)
     resistance: float = measure("resistance", "winding, terminal to terminal", above=0.0, high=10.0)
     no_load_current: float = measure("current", "at the no-load voltage", low=0.0, high=20.0)
     no_load_voltage: float = measure("voltage", "at which the no-load current was read", 10.0, low=0.5, high=60.0)
@@ -30,7 +30,7 @@ class Motor(Node):
     shaft: float = measure("length", "diameter of the shaft; 0 where not known", 0.0, low=0.0, high=0.03)
     poles: int = Field(14, ge=2, le=60, description="magnets around the bell")
     brush_drop: float = measure("voltage", "lost at the brushes; 0 for brushless", 0.0, low=0.0, high=3.0)
-    stated_kv: float | None = measure("speed_constant", "as sold, where Kv was measured", None, above=0.0, high=20000.0)
+    stated_kv: float | None = measure("speed_constant", "as sold, where Kv was measured", None, low=10.0, high=20000.0)
     kv_sigma: float | None = measure("fraction", "one sigma of a measured Kv", None, low=0.0, high=0.5)
     price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
     stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
@@ -94,15 +94,13 @@ class Propeller(Node):
     price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
     stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
 
-    @model_validator(mode="after")
-    def _rows_rise(self) -> Propeller:
+    def check(self) -> None:
         if self.table:
             steps = [row.advance for row in self.table]
             if len(steps) < 3 or steps[0] > 0.2 or any(b <= a for a, b in pairwise(steps)):
                 raise ValueError("three rows or more, from standing (J ≤ 0.2) upward")
             if self.table[0].thrust <= 0 or self.table[0].power <= 0:
                 raise ValueError("a propeller that pulls and takes power when it stands")
-        return self
 
 
 class Mount(Node):
@@ -150,13 +148,11 @@ class PowerTrain(Node):
     cooling_inlet: float = measure("area", "opening for cooling air; 0 where not known", 0.0, low=0.0, high=0.1)
     sets: Sets = sets()
 
-    @model_validator(mode="after")
-    def _few_enough(self) -> PowerTrain:
+    def check(self) -> None:
         if self.motors > 4:
             raise ValueError(f"one to four motors; these mounts carry {self.motors}")
         if self.cells > 14:
             raise ValueError(f"14 cells in series at most; these packs make {self.cells}")
-        return self
 
     @property
     def motors(self) -> int:

@@ -12,7 +12,7 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath
 from ridgeline.design.airframe import Body, ControlSurface, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.power import Mount
-from ridgeline.desk.paint import outline, path_of, pen
+from ridgeline.desk.paint import Same, outline, path_of, pen
 from ridgeline.desk.theme import theme
 
 Point = tuple[float, float]
@@ -202,6 +202,14 @@ def draw_aircraft(p: QPainter, design: Design, view: View, *, ghost: bool = Fals
         _draw_surface(part, surface, ghost, view.kind)
     if not ghost:
         draw_propeller(p, design, view)
+
+
+def shape_key(design: Design) -> tuple[Same, ...]:
+    """Return what the drawing of an aircraft hangs on, as a key of a kept picture."""
+    power = design.power
+    drawn = [*design.surfaces, *design.bodies, *design.wheels]
+    drawn += [power.propeller, *power.mounts] if power is not None else []
+    return tuple(Same(part) for part in drawn)
 
 
 def _draw_surface(part: object, surface: Surface, ghost: bool, kind: str) -> None:

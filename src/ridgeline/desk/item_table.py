@@ -72,7 +72,6 @@ class ItemTable(QAbstractTableModel):
         elif count and not (count < _MANY and self._lagging.isActive()):
             # Of many items the table follows when the hand rests; of few, in step.
             self._lagging.start()
-        self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(COLUMNS) - 1)
 
     def _announce(self) -> None:
         """Have every cell in view drawn anew."""

@@ -141,7 +141,7 @@ class Findings(QWidget):
         self._caution: list[str] = []
         self._caution_top = 0
         self._open: FindingView | None = None
-        store.changed.connect(self.refresh)
+        store.judged.connect(self.refresh)
         store.restyled.connect(self._restyle)
 
     def show_stop(self, stop: str) -> None:
@@ -154,7 +154,7 @@ class Findings(QWidget):
 
     def of_stop(self) -> list[Finding]:
         """Return the findings of the open stop."""
-        found = [finding for finding in self._store.report.findings if finding.stop == self._stop]
+        found = [finding for finding in self._store.findings if finding.stop == self._stop]
         return [*_moved(self._store), *found] if self._stop == "balance" else found
 
     def refresh(self) -> None:
@@ -378,7 +378,7 @@ class Margin(QWidget):
         column.addWidget(scroll, 1)
         column.addWidget(self.ghost)
         column.addWidget(self.dimensions)
-        store.changed.connect(self.update)
+        store.judged.connect(self.update)
 
     def show_stop(self, stop: str) -> None:
         """Show the findings of a stop."""

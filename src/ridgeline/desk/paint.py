@@ -271,6 +271,21 @@ _STILL: OrderedDict[tuple[object, ...], QPixmap] = OrderedDict()
 _MOST_STILL = 24
 
 
+class Same:
+    """A part of a key that counts as equal only to the very same object; it keeps the object, so that none other is."""
+
+    __slots__ = ("of",)
+
+    def __init__(self, of: object) -> None:
+        self.of = of
+
+    def __hash__(self) -> int:
+        return id(self.of)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Same) and other.of is self.of
+
+
 def still(p: QPainter, rect: QRectF, key: tuple[object, ...], draw: Callable[[QPainter], None]) -> None:
     """Paint what seldom changes from a kept picture: drawn once for each key, theme and screen density."""
     dense = p.device().devicePixelRatio() if p.device() else 1.0

@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from ridgeline.design.document import Design
 from ridgeline.design.history import History
 from ridgeline.design.paths import Change, apply
-from ridgeline.engine.figures import Remedy, Report
+from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.pipeline import Evaluator
 from ridgeline.errors import DesignError
 from ridgeline.files import desk_memory
@@ -20,6 +20,8 @@ from ridgeline.files.design_file import load, save
 from ridgeline.units import SYSTEMS, DisplayUnit, Units
 
 _KEEP_AFTER_MS = 1200
+#: While a hand drags, findings are judged this often; the figures follow at every step.
+_JUDGE_EACH_MS = 100
 #: A shift of the balance worth a word, in mean chords, and how many former balances are remembered.
 _MOVED, _KEPT_BALANCES = 0.01, 64
 
@@ -28,6 +30,7 @@ class Store(QObject):
     """The one place the design changes. Widgets read it and ask it for edits."""
 
     changed = Signal()
+    judged = Signal()
     ghosted = Signal()
     selected = Signal()
     restyled = Signal()
@@ -45,6 +48,8 @@ class Store(QObject):
         self._token = uuid4().hex[:12]
         self.system = system
         self.report: Report = self._evaluate(design)
+        #: The findings on show: while a hand drags they follow the figures by a moment.
+        self.findings: tuple[Finding, ...] = self.report.findings
         self.ghost: tuple[Design, Report] | None = None
         self.ghost_remedy: Remedy | None = None
         self.selection: str = ""
@@ -55,6 +60,8 @@ class Store(QObject):
         }
         self._keeper = QTimer(self, singleShot=True, interval=_KEEP_AFTER_MS)
         self._keeper.timeout.connect(self.keep_unsaved)
+        self._judging = QTimer(self, singleShot=True, interval=_JUDGE_EACH_MS)
+        self._judging.timeout.connect(self._judge)
 
     @property
     def design(self) -> Design:
@@ -81,6 +88,7 @@ class Store(QObject):
         self.system = system
         self.restyled.emit()
         self.changed.emit()
+        self._judge()
 
     def edit(self, changes: Iterable[Change], label: str, merge: str | None = None) -> bool:
         """Apply edits as one undoable step; a refused edit changes nothing and is said through ``refused``."""
@@ -90,7 +98,7 @@ class Store(QObject):
             self.refused.emit(error)
             return False
         if design != self.design:
-            self._go(self._history.push(design, label, merge))
+            self._go(self._history.push(design, label, merge), dragged=merge is not None)
         return True
 
     def put(self, path: str, value: Any, label: str, merge: str | None = None) -> bool:
@@ -102,8 +110,10 @@ class Store(QObject):
         self._go(self._history.push(design, label))
 
     def seal(self) -> None:
-        """Close a drag, so that the next one is undone apart from it."""
+        """Close a drag, so that the next one is undone apart from it, and judge where it ended."""
         self._history = self._history.seal()
+        if self._judging.isActive():
+            self._judge()
 
     def apply_remedy(self, remedy: Remedy) -> None:
         """Apply a remedy as one step."""
@@ -117,7 +127,7 @@ class Store(QObject):
         """Go forward one undone edit."""
         self._go(self._history.redo())
 
-    def _go(self, history: History) -> None:
+    def _go(self, history: History, *, dragged: bool = False) -> None:
         forward = len(history.past) >= len(self._history.past)
         self._history = history
         self.ghost = self.ghost_remedy = None
@@ -125,6 +135,16 @@ class Store(QObject):
         self._note_balance(forward)
         self._keeper.start()
         self.changed.emit()
+        if not dragged:
+            self._judge()
+        elif not self._judging.isActive():
+            self._judging.start()
+
+    def _judge(self) -> None:
+        """Bring the findings on show up to date."""
+        self._judging.stop()
+        self.findings = self.report.findings
+        self.judged.emit()
 
     def _note_balance(self, forward: bool) -> None:
         """Keep what the last step did to the balance, when it moved by more than a builder should overlook."""

@@ -67,7 +67,7 @@ def state_of(store: Store, key: str) -> str:
     """Return the state of a stop: the worst level among its findings, or untouched."""
     if not store.design.surfaces:
         return "untouched"
-    levels = {finding.level for finding in store.report.findings if finding.stop == key}
+    levels = {finding.level for finding in store.findings if finding.stop == key}
     return next((level for level in ("stop", "look") if level in levels), "settled")
 
 
@@ -139,6 +139,7 @@ class Trail(QWidget):
         self._store = store
         self._told: dict[str, tuple[str, str, object]] = {}
         store.changed.connect(self._refresh)
+        store.judged.connect(self._refresh)
 
     def _refresh(self) -> None:
         """Repaint the stops whose headline or state changed."""

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
-from types import MappingProxyType
+from functools import cached_property
 from typing import Any, Literal
 
 from ridgeline.design.paths import Change
@@ -228,12 +228,17 @@ class Finding:
 
 @dataclass(frozen=True)
 class Report:
-    """Everything a screen shows of one design."""
+    """Everything a screen shows of one design. ``judge`` gives the findings when they are first asked for."""
 
     figures: Mapping[str, Figure]
-    findings: tuple[Finding, ...]
-    wanted: Mapping[str, tuple[float | None, float | None]] = field(default_factory=lambda: MappingProxyType({}))
-    results: Mapping[str, Any] = field(default_factory=lambda: MappingProxyType({}))
+    wanted: Mapping[str, tuple[float | None, float | None]]
+    results: Mapping[str, Any]
+    judge: Callable[[Report], Iterable[Finding]] = field(repr=False, compare=False)
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """Every finding, worst first, in the order of the stops."""
+        return tuple(sorted(self.judge(self), key=lambda finding: LEVELS.index(finding.level)))
 
     def value(self, key: str) -> float | None:
         """Return a figure's value, or None when it cannot be had."""

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable
+from functools import partial
 from types import MappingProxyType
 from typing import Any, NamedTuple
 
 from ridgeline.design.document import Design
 from ridgeline.engine import stages
 from ridgeline.engine.advice import rules
-from ridgeline.engine.figures import LEVELS, Figure, Finding, Report
+from ridgeline.engine.figures import Figure, Report
 
 
 class Stage(NamedTuple):
@@ -47,7 +48,7 @@ STAGES: tuple[Stage, ...] = (
         stages.flaps,
         ("shape", "lattice", "stability", "balance", "speeds", "masses", "air", "handling", "surfaces"),
     ),
-    Stage("motions", stages.motions, ("lattice", "stability", "balance", "speeds", "masses", "parts", "air")),
+    Stage("motions", stages.motions, ("lattice", "stability", "balance", "speeds", "masses", "air")),
     Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
     Stage("standing", stages.standing, ("power", "masses", "air", "brief")),
     Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice")),
@@ -83,12 +84,7 @@ class Evaluator:
         self.runs: Counter[str] = Counter()
 
     def __call__(self, design: Design) -> Report:
-        """Return the report of a design."""
-        bare = self.figures(design)
-        return Report(bare.figures, _ordered(rules.judge(design, bare)), bare.wanted, bare.results)
-
-    def figures(self, design: Design) -> Report:
-        """Return the report of a design without its findings."""
+        """Return the report of a design; its findings are judged when they are asked for."""
         values: dict[str, Any] = {name: getattr(design, name) for name in _FIELDS}
         figures: dict[str, Figure] = {}
         for stage in STAGES:
@@ -103,11 +99,8 @@ class Evaluator:
             figures.update((figure.key, figure) for figure in outcome.figures)
         results = {stage.name: values[stage.name] for stage in STAGES}
         wanted = rules.wanted_ranges(design, figures, results)
-        return Report(MappingProxyType(figures), (), MappingProxyType(wanted), MappingProxyType(results))
-
-
-def _ordered(findings: list[Finding]) -> tuple[Finding, ...]:
-    return tuple(sorted(findings, key=lambda finding: LEVELS.index(finding.level)))
+        judge = partial(rules.judge, design)
+        return Report(MappingProxyType(figures), MappingProxyType(wanted), MappingProxyType(results), judge)
 
 
 def evaluate(design: Design) -> Report:

@@ -9,17 +9,19 @@ from PySide6.QtWidgets import QAbstractItemView, QFileDialog, QHeaderView, QTabl
 
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import REMOVE, Change
-from ridgeline.desk.drawing import View, draw_aircraft, extent
+from ridgeline.desk.drawing import View, draw_aircraft, extent, shape_key
 from ridgeline.desk.item_edits import copy_items, paste_items, read_table, write_table
 from ridgeline.desk.item_table import COLUMNS, ItemTable
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
+    Same,
     cg_mark,
     fit,
     line,
     nice_step,
     rule,
     ruler,
+    still,
     width_of,
     write,
 )
@@ -260,8 +262,7 @@ class WeightsSheet(Sheet):
         split = PAD + int(0.47 * (self.width() - 2 * PAD))
         line(p, split + 0.5, 36, split + 0.5, self._table_top() - 12, theme.inks.hair)
         self._draw_aircraft(p, self._aircraft_area())
-        draw_budget(p, self, self._budget_area())
-        draw_total(p, self, budget_total(self._budget_area()))
+        self._draw_budget(p, self._budget_area())
         rule(p, PAD, self._table_top() - 10, self.width() - 2 * PAD)
         write(p, PAD, self._table_top() + 8, "Items", 13, bold=True)
         units = self.store.units
@@ -269,6 +270,20 @@ class WeightsSheet(Sheet):
             f"{units['mass'].symbol} and {units['length'].symbol}; double-press a value to type; dashed ring = estimate"
         )
         write(p, self.width() - PAD, self._table_top() + 8, words, LABEL, theme.inks.soft, align="right")
+
+    def _draw_budget(self, p: QPainter, area: QRectF) -> None:
+        """Draw the budget; a mass that only moves leaves it as it is."""
+        report, design = self.store.report, self.store.design
+        auw, reserve = report.figures["mass.auw"], report.value("mass.reserve")
+        shown = (auw.value, auw.sigma, reserve, report.value("mass.weighed"), tuple(self.groups().items()))
+        key = ("budget", *shown, design.brief.ceiling, Same(design.allowances), self.store.system)
+
+        def budget(q: QPainter) -> None:
+            draw_budget(q, self, area)
+            draw_total(q, self, budget_total(area))
+
+        # Words at the edges reach a little over the room.
+        still(p, area.adjusted(-8, -8, 14, 12), key, budget)
 
     def _aircraft_area(self) -> QRectF:
         split = PAD + int(0.47 * (self.width() - 2 * PAD))
@@ -331,20 +346,24 @@ class WeightsSheet(Sheet):
         scale, left, side = top_view.scale, top_view.x0, extent(design, "side")
         self.scale = scale
         # The half plan lies on its side under the ruler, starboard down, so that both share one ruler.
-        draw_aircraft(p, design, top_view)
-        p.save()
-        p.setClipRect(QRectF(room.left(), axis, room.width(), room.bottom() - axis + 4))
-        p.translate(left, axis)
-        p.rotate(-90)
-        p.scale(-1, 1)
-        draw_aircraft(p, design, View("plan", 0, 0, scale))
-        p.restore()
-        factor = self.store.units["length"].factor
-        low, high = side.left() * factor, side.right() * factor
-        rect = QRectF(left + side.left() * scale, axis - 27, side.width() * scale, 20)
-        ruler(p, rect, low, high, nice_step(high - low, 8))
-        items, ground = self.store.report.results["masses"].items, Ground(top_view, left, axis)
-        self.discs.draw(p, ground, design.parts, items, self.chosen, room)
+        unit = self.store.units["length"]
+
+        def ground(q: QPainter) -> None:
+            draw_aircraft(q, design, top_view)
+            q.save()
+            q.setClipRect(QRectF(room.left(), axis, room.width(), room.bottom() - axis + 4))
+            q.translate(left, axis)
+            q.rotate(-90)
+            q.scale(-1, 1)
+            draw_aircraft(q, design, View("plan", 0, 0, scale))
+            q.restore()
+            low, high = side.left() * unit.factor, side.right() * unit.factor
+            rect = QRectF(left + side.left() * scale, axis - 27, side.width() * scale, 20)
+            ruler(q, rect, low, high, nice_step(high - low, 8))
+
+        still(p, room.adjusted(0, 0, 0, 5), ("weights", top_view, axis, unit.symbol, *shape_key(design)), ground)
+        items, base = self.store.report.results["masses"].items, Ground(top_view, left, axis)
+        self.discs.draw(p, base, design.parts, items, self.chosen, room)
         self._label_discs(p, top_view, items.mass.argsort()[::-1][: 6 if self.width() > 700 else 4].tolist())
         state = self.store.report.results["masses"].state
         if state is not None:

@@ -10,7 +10,8 @@ from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.engine.weights.levers import ballast_for, slide_for
+from ridgeline.engine.weights.items import kinds_of
+from ridgeline.engine.weights.levers import ballast_for, ballast_item, slide_for
 
 #: Sideways offset worth a word, as a share of the span (0.1 % is 1 mm on a 1 m wing).
 _SIDEWAYS_SHARE = 0.005
@@ -21,7 +22,7 @@ _HAND_GAP = 0.05
 
 def pack_on_rail(design: Design) -> int | None:
     """Return the index of the item that slides on a rail: the pack, or else the heaviest with one."""
-    railed = [i for i, part in enumerate(design.parts) if part.rail is not None]
+    railed = kinds_of(design.parts).railed
     packs = [i for i in railed if design.parts[i].component == "pack" or design.parts[i].group == "battery"]
     return next(iter(packs or railed), None)
 
@@ -179,14 +180,8 @@ def _ballast(
     mass = ballast_for(total, now, wanted, place)
     if mass is None or not 1e-4 < mass < _MOST_BALLAST * total:
         return
-    item = {
-        "name": "Nose ballast" if nose else "Tail ballast",
-        "group": "ballast",
-        "basis": "stock",
-        "x": place,
-        "z": design.power.z if design.power and nose else 0.0,
-        "estimate": mass,
-    }
+    height = design.power.z if design.power and nose else 0.0
+    item = ballast_item("Nose ballast" if nose else "Tail ballast", mass, (place, 0.0, height))
     yield Remedy(
         "ballast",
         say(
@@ -289,15 +284,8 @@ def _sideways(design: Design, report: Report) -> Iterator[Finding]:
     remedies: tuple[Remedy, ...] = ()
     if mass is not None:
         ref = report.results["shape"].reference
-        item = {
-            "name": "Tip ballast",
-            "group": "ballast",
-            "basis": "stock",
-            "x": float(report.results["masses"].state.cg[0]),
-            "y": -tip if offset > 0 else tip,
-            "z": ref.z,
-            "estimate": mass,
-        }
+        place = (float(report.results["masses"].state.cg[0]), -tip if offset > 0 else tip, ref.z)
+        item = ballast_item("Tip ballast", mass, place)
         text = say(f"{{}} in the {other} tip: level", Measured(mass, "mass", 1))
         remedies = (Remedy("tip_ballast", text, (Change("parts[-]", item),)),)
     yield Finding(

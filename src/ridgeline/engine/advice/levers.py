@@ -188,7 +188,7 @@ def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     trial = Evaluator()
 
     def miss(move: float) -> float:
-        found = trial.figures(apply(design, wing_moved(design, move)))
+        found = trial(apply(design, wing_moved(design, move)))
         neutral, now = found.value("stability.neutral_point_fraction"), found.value("balance.cg_fraction")
         return (neutral or 0.0) - (now or 0.0) - margin
 
@@ -200,7 +200,7 @@ def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     if abs(move) < _LEAST_MOVE:
         return
     changes = wing_moved(design, move)
-    after = trial.figures(apply(design, changes))
+    after = trial(apply(design, changes))
     yield Lever(
         "move_wing",
         say(f"Move the wing {{}} {_way(move)}", Measured(abs(move), "length")),
@@ -266,7 +266,7 @@ def least_added_mass(design: Design, report: Report, aim: float) -> Combined:
         steps.append(choice.text)
         changes += list(choice.changes)
         now = apply(now, choice.changes)
-        found = trial.figures(now)
+        found = trial(now)
     reached = found.value("balance.cg_fraction")
     added = (found.value("mass.auw") or 0.0) - (report.value("mass.auw") or 0.0)
     there = reached is not None and abs(reached - aim) < 1e-6

@@ -63,7 +63,7 @@ def _proved(
     kept = []
     for remedy in remedies:
         try:
-            reached = measure(trial.figures(apply(design, remedy.changes)))
+            reached = measure(trial(apply(design, remedy.changes)))
         except DesignError:
             continue
         if reached >= least:

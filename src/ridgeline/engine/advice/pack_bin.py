@@ -67,12 +67,12 @@ def _option(design: Design, pack: Pack, evaluator: Evaluator) -> PackOption:
         fitted = apply(design, changes)
     except DesignError as error:
         return PackOption(pack, None, None, None, None, None, "stop", str(error.allowed), ())
-    report = evaluator.figures(fitted)
+    report = evaluator(fitted)
     reach = pack_reach(fitted, report)
     slide = _best_place(fitted, report, index)
     if slide is not None:
         changes = (*changes, slide)
-        report = evaluator.figures(apply(fitted, (slide,)))
+        report = evaluator(apply(fitted, (slide,)))
     level, verdict = _verdict(design, report)
     return PackOption(
         pack,

@@ -74,16 +74,7 @@ def judge(design: Design, report: Report) -> list[Finding]:
     """Return every finding, in the order of the stops."""
     findings: list[Finding] = list(brief_rules.findings(design.brief, report.value("wing.cl_max") or FIRST_CL_MAX))
     if design.surfaces:
-        for rules in (
-            weight_rules,
-            shape_rules,
-            trim_rules,
-            control_rules,
-            motion_rules,
-            balance_rules,
-            power_rules,
-            supply_rules,
-        ):
+        for rules in _STOPS:
             findings.extend(rules.findings(design, report))
     return [_with_open_ways(design, finding) for finding in findings]
 

@@ -47,11 +47,11 @@ def savings(design: Design, shelf: Shelf, most: int = 12) -> tuple[Saving, ...]:
         Packs and servos to choose lighter ones from.
     """
     evaluator = Evaluator()
-    base = evaluator.figures(design)
+    base = evaluator(design)
     found = []
     for text, price, grave, changes in _candidates(design, base, shelf):
         try:
-            after = evaluator.figures(apply(design, changes))
+            after = evaluator(apply(design, changes))
         except DesignError:
             continue
         saved = _change(base, after, "mass.auw")

@@ -68,7 +68,7 @@ def influences(design: Design, key: str, most: int = 6, *, stop: Callable[[], bo
     ``stop`` is asked between trials; a stopped search returns what it has.
     """
     evaluator = Evaluator()
-    base = evaluator.figures(design).value(key)
+    base = evaluator(design).value(key)
     if base is None:
         return []
     found = []
@@ -81,7 +81,7 @@ def influences(design: Design, key: str, most: int = 6, *, stop: Callable[[], bo
         if step == 0:
             continue
         try:
-            after = evaluator.figures(put(design, path, value + step)).value(key)
+            after = evaluator(put(design, path, value + step)).value(key)
         except (DesignError, ValueError):
             continue
         if after is not None and abs(after - base) > 1e-9 * max(abs(base), 1e-3):

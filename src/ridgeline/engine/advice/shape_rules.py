@@ -13,6 +13,7 @@ from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.sizing.purposes import PURPOSES
+from ridgeline.engine.weights.items import kinds_of
 
 #: A remedy aims this far into the wanted range, so that the next small edit does not undo it.
 _INTO_RANGE = 0.25
@@ -206,8 +207,8 @@ def _wing_factor(design: Design, report: Report, share: float, auw: float) -> fl
     items = report.results["masses"].items
     growing = sum(
         float(items.mass[i])
-        for i, part in enumerate(design.parts)
-        if part.build is not None and part.build.of in names and part.weighed is None
+        for i in kinds_of(design.parts).built
+        if (build := design.parts[i].build) is not None and build.of in names and design.parts[i].weighed is None
     )
     left = share * auw - growing
     return (auw - growing) / left if left > 0.1 * auw else 1.0 / share

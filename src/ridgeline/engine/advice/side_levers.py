@@ -9,7 +9,7 @@ from ridgeline.design.paths import Change
 from ridgeline.engine.advice.levers import Combined, Lever
 from ridgeline.engine.figures import Report
 from ridgeline.engine.phrase import Measured, Phrase, say
-from ridgeline.engine.weights.levers import ballast_for, slide_for
+from ridgeline.engine.weights.levers import ballast_for, ballast_item, slide_for
 
 #: Sideways offset that is level, m, and a move that is none.
 _LEVEL, _LEAST_MOVE = 5e-5, 5e-4
@@ -108,15 +108,7 @@ def _tip(design: Design, report: Report, offset: float) -> Iterator[Lever]:
         mass = ballast_for(state.mass, offset, 0.0, way * share * span)
         if mass is None or not 1e-5 < mass < _MOST_BALLAST * state.mass:
             continue
-        item = {
-            "name": f"{side.capitalize()} ballast",
-            "group": "ballast",
-            "basis": "stock",
-            "x": float(state.cg[0]),
-            "y": way * share * span,
-            "z": ref.z,
-            "estimate": mass,
-        }
+        item = ballast_item(f"{side.capitalize()} ballast", mass, (float(state.cg[0]), way * share * span, ref.z))
         yield Lever(
             f"ballast_{key}",
             say(f"{{}} of ballast in the {side} {where}", Measured(mass, "mass", 1)),
@@ -148,7 +140,7 @@ def level_with_least(design: Design, report: Report) -> Combined:
         steps.append(choice.text)
         changes += list(choice.changes)
         now = apply(now, choice.changes)
-        found = trial.figures(now)
+        found = trial(now)
     reached = found.value("balance.cg_y")
     added = (found.value("mass.auw") or 0.0) - (report.value("mass.auw") or 0.0)
     there = reached is not None and abs(reached) < _LEVEL

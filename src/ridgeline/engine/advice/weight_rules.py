@@ -11,7 +11,7 @@ from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.weights.growth import growth_of
-from ridgeline.engine.weights.items import ESTIMATE_SIGMA
+from ridgeline.engine.weights.items import ESTIMATE_SIGMA, kinds_of
 from ridgeline.engine.weights.learning import learnt
 
 #: Many countries change their rules at this mass (handbook of the trade §5).
@@ -177,8 +177,8 @@ def _so_far(design: Design, report: Report) -> Iterator[Finding]:
 def _too_tight(design: Design) -> Iterator[Finding]:
     """Say when the pack is wider or higher than its bay."""
     power = design.power
-    for part in design.parts:
-        if part.component != "pack" or part.rail is None or power is None:
+    for part in (design.parts[i] for i in kinds_of(design.parts).links.get("pack", ())):
+        if part.rail is None or power is None:
             continue
         pairs = (("wide", power.pack.width, part.rail.width), ("high", power.pack.height, part.rail.height))
         for word, size, room in pairs:
@@ -195,7 +195,8 @@ def _too_tight(design: Design) -> Iterator[Finding]:
 def _lost_recipes(design: Design) -> Iterator[Finding]:
     """Say when an item follows a surface or body that is no longer there."""
     there = {s.name for s in design.surfaces} | {b.name for b in design.bodies}
-    lost = [(i, p) for i, p in enumerate(design.parts) if p.build and p.build.of and p.build.of not in there]
+    built = [(i, design.parts[i]) for i in kinds_of(design.parts).built]
+    lost = [(i, p) for i, p in built if p.build and p.build.of and p.build.of not in there]
     if not lost:
         return
     names = ", ".join(part.name for _i, part in lost[:3]) + (" and more" if len(lost) > 3 else "")
@@ -250,7 +251,7 @@ def _threshold(mass: float, sigma: float) -> Finding:
 
 def _lighten(design: Design, grams_over: float, mass: float) -> Iterator[Remedy]:
     """Offer a smaller pack where that alone is enough, and a higher ceiling."""
-    place = next((i for i, part in enumerate(design.parts) if part.component == "pack"), None)
+    place = next(iter(kinds_of(design.parts).links.get("pack", ())), None)
     if design.power is not None and place is not None:
         pack = design.power.pack
         part = design.parts[place]

@@ -12,6 +12,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.airframe import Profile, Surface
 from ridgeline.engine.aero.section_outline import camber_of, mean_line_of, outline_of, thickness_of
+from ridgeline.engine.kept import kept
 
 #: Two-dimensional lift slope of these sections against thin-airfoil theory (handbook of the trade, §14).
 SLOPE_FACTOR = 0.9
@@ -187,6 +188,7 @@ def mean_chord_of(surface: Surface) -> float:
     return float(np.sum(0.5 * (c[1:] + c[:-1]) * np.diff(y)) / (y[-1] - y[0]))
 
 
+@kept()
 def section_of(surface: Surface) -> Section:
     """Return the section of a surface of the document, its thickness and sheet taken over the mean chord."""
     chord = mean_chord_of(surface)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ridgeline.design.airframe import Body
+from ridgeline.engine.kept import kept
 
 
 @dataclass(frozen=True)
@@ -21,6 +22,7 @@ class BodyGeometry:
     fineness: float
 
 
+@kept()
 def measure_body(body: Body) -> BodyGeometry:
     """Integrate a body between its cross-sections.
 

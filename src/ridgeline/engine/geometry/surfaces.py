@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.engine.geometry import planform
+from ridgeline.engine.kept import kept
 
 Array = NDArray[np.float64]
 
@@ -67,6 +68,7 @@ def tip_angles(surface: Surface) -> tuple[float, float]:
     return math.atan2(surface.warp_starboard, chord), math.atan2(surface.warp_port, chord)
 
 
+@kept()
 def measure_surface(surface: Surface) -> SurfaceGeometry:
     """Integrate a surface of the document.
 

@@ -6,6 +6,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.parts import Component
 from ridgeline.design.paths import Change
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
+from ridgeline.engine.weights.items import kinds_of
 
 
 def exchange(
@@ -16,9 +17,8 @@ def exchange(
     A pack's item also takes the new length on its rail, as far as there is room, and stays on it.
     """
     changes = [Change(f"power.{link}", part)]
-    for index, item in enumerate(design.parts):
-        if item.component != link:
-            continue
+    for index in kinds_of(design.parts).links.get(link, ()):
+        item = design.parts[index]
         base = f"parts[{index}]"
         changes += [Change(f"{base}.weighed", None), Change(f"{base}.estimate", None)]
         if name:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ridgeline.design.parts import Item
-from ridgeline.engine.weights.items import ItemArrays
+from ridgeline.engine.weights.items import GROUPS, ItemArrays
 
 #: Stall current at 5 V over servo mass, kg and A (handbook of the trade §14).
 _SERVO_MASS = (0.002, 0.005, 0.009, 0.017, 0.045, 0.060)
@@ -38,9 +38,10 @@ def servo_stall(mass: float) -> float:
 def servos_aboard(parts: tuple[Item, ...], items: ItemArrays) -> list[float]:
     """Return the mass of every servo aboard, kg: items of the radio group that say servo."""
     found: list[float] = []
-    for index, part in enumerate(parts):
-        if part.group == "radio" and "servo" in part.name.lower():
-            found += [float(items.mass[index]) / part.count] * part.count
+    for index in np.flatnonzero(items.group == GROUPS.index("radio")).tolist():
+        if "servo" in parts[index].name.lower():
+            count = parts[index].count
+            found += [float(items.mass[index]) / count] * count
     return found
 
 

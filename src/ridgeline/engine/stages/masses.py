@@ -14,7 +14,7 @@ from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.weights.estimates import Extent, extents_of
-from ridgeline.engine.weights.items import GROUPS, ItemArrays, item_arrays
+from ridgeline.engine.weights.items import GROUPS, ItemArrays, item_arrays, kinds_of
 from ridgeline.engine.weights.rollup import MassState, roll_up
 
 #: Less than this aboard is nothing aboard, kg: a gram is what a kitchen scale tells apart.
@@ -40,7 +40,8 @@ _NO_EXTENTS: dict[str, Extent] = {}
 
 def extents(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], parts: tuple[Item, ...]) -> Outcome:
     """Measure the surfaces and bodies that items are built along."""
-    followed = {part.build.of for part in parts if part.build is not None and part.build.of}
+    built = (parts[k].build for k in kinds_of(parts).built)
+    followed = {build.of for build in built if build is not None and build.of}
     if not followed:
         return Outcome(_NO_EXTENTS)
     return Outcome(

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ridgeline.design.parts import Item
 from ridgeline.engine.aero import modes
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
@@ -60,14 +59,13 @@ def motions(
     balanced: Balance | None,
     speed: Speeds | None,
     mass: Masses,
-    parts: tuple[Item, ...],
     here: Air,
 ) -> Outcome:
     """Give the five motions at cruise speed."""
     if model is None or stable is None or balanced is None or speed is None or mass.state is None:
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
-    out = np.array([abs(part.y) if part.mirrored else 0.0 for part in parts])
-    inertia = inertia_of(mass.items.mass, mass.items.place, out, mass.state.cg, mass.items.size)
+    items = mass.items
+    inertia = inertia_of(items.mass, items.place, items.out, mass.state.cg, items.size)
     if min(inertia.roll, inertia.pitch, inertia.yaw) <= 1e-9:
         return Outcome(None, tuple(absent(key, "the masses are all in one place") for key in _KEYS))
     along, across = _matrices(model, stable, balanced, speed.cruise, mass.state.mass, inertia, here.density)

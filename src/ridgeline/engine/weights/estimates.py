@@ -11,6 +11,7 @@ from ridgeline.design.build import Build
 from ridgeline.engine.aero.sections import section_of
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.surfaces import measure_surface
+from ridgeline.engine.kept import kept
 
 #: What is left of faced board's mass with one and with both papers peeled (handbook of the trade §5).
 PEELED = (1.0, 0.78, 0.55)
@@ -31,6 +32,7 @@ class Extent(NamedTuple):
     size: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
 
+@kept()
 def surface_extent(surface: Surface) -> Extent:
     """Measure a surface for its build: its outline's true length round the section gives the skin.
 
@@ -67,6 +69,7 @@ def surface_extent(surface: Surface) -> Extent:
     )
 
 
+@kept()
 def body_extent(body: Body) -> Extent:
     """Measure a body for its build; its area is half its skin, its edges four long corners."""
     found = measure_body(body)

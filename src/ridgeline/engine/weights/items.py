@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from itertools import chain
-from typing import get_args
+from operator import is_
+from typing import NamedTuple, get_args
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,7 +31,8 @@ class ItemArrays:
 
     ``group`` indexes `GROUPS`; ``growing`` marks what usually gains: board, glue and leads;
     ``estimated`` what has an estimate of its own. ``size`` (n, 3) is each
-    piece's extent, m: as typed, or of the surface or body it is built along.
+    piece's extent, m: as typed, or of the surface or body it is built along; ``out`` how far the pieces of a
+    mirrored item lie to the sides, m.
     """
 
     mass: Array
@@ -45,6 +46,44 @@ class ItemArrays:
     growing: NDArray[np.bool_]
     estimated: NDArray[np.bool_]
     size: Array
+    out: Array
+
+
+class Kinds(NamedTuple):
+    """Which items are built along a part, lie on a rail, and take their mass from a link of the power train."""
+
+    built: tuple[int, ...]
+    railed: tuple[int, ...]
+    links: dict[str, tuple[int, ...]]
+
+
+def kinds_of(parts: tuple[Item, ...]) -> Kinds:
+    """Return the indices of the items of each kind; most items are of none."""
+    global _last_kinds
+    former, kinds = _last_kinds
+    if len(former) != len(parts) or any(_kind(parts[k]) != _kind(former[k]) for k in _changed(parts, former)):
+        built = tuple(k for k, item in enumerate(parts) if item.build is not None)
+        railed = tuple(k for k, item in enumerate(parts) if item.rail is not None)
+        links: dict[str, tuple[int, ...]] = {}
+        for k, item in enumerate(parts):
+            if item.component is not None:
+                links[item.component] = (*links.get(item.component, ()), k)
+        kinds = Kinds(built, railed, links)
+    _last_kinds = (parts, kinds)
+    return kinds
+
+
+#: The items asked for last and their kinds: an edit seldom changes them.
+_last_kinds: tuple[tuple[Item, ...], Kinds] = ((), Kinds((), (), {}))
+
+
+def _kind(item: Item) -> tuple[bool, bool, str | None]:
+    return item.build is not None, item.rail is not None, item.component
+
+
+def _changed(parts: tuple[Item, ...], former: tuple[Item, ...]) -> list[int]:
+    """Return where two lists of one length differ: items are frozen, and an edit leaves the others the same objects."""
+    return [k for k, same in enumerate(map(is_, parts, former)) if not same]
 
 
 def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None = None) -> float:
@@ -117,33 +156,49 @@ def _row(item: Item, estimate: float, size: tuple[float, float, float]) -> tuple
         item.group in ("airframe", "adhesive") or item.basis == "adhesive",
         item.estimate is not None or item.build is not None,
         *size,
+        abs(item.y) if item.mirrored else 0.0,
     )
 
 
-#: Rows by the identity of their item: items are frozen, and an edit leaves the others the same objects.
-_ROWS: dict[int, tuple[Item, tuple[float, ...]]] = {}
-_MOST_ROWS, _COLUMNS = 16384, 15
+_COLUMNS = 16
 
 
-def _kept_row(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None) -> tuple[float, ...]:
-    """Give one item as a row; one whose mass hangs on nothing else is never read twice."""
-    kept = _ROWS.get(id(item))
-    if kept is not None and kept[0] is item:
-        return kept[1]
-    row = _row(item, estimate_of(item, power, extents), _size(item, extents))
-    if item.component is None and item.build is None:
-        if len(_ROWS) >= _MOST_ROWS:
-            _ROWS.clear()
-        _ROWS[id(item)] = (item, row)
-    return row
+class _Rows(NamedTuple):
+    """The rows read last, and what they were read from."""
+
+    parts: tuple[Item, ...]
+    power: PowerTrain | None
+    extents: dict[str, Extent] | None
+    rows: Array
+
+
+#: Only the items that changed since are read anew.
+_last: _Rows | None = None
+
+
+def _read(parts: tuple[Item, ...], power: PowerTrain | None, extents: dict[str, Extent] | None) -> Array:
+    """Return a row per item, (n, 16)."""
+    global _last
+    if _last is None or len(parts) != len(_last.parts):
+        rows, stale = np.empty((len(parts), _COLUMNS)), list(range(len(parts)))
+    else:
+        rows = _last.rows.copy()
+        stale = _changed(parts, _last.parts)
+        if power is not _last.power or extents is not _last.extents:
+            kinds = kinds_of(parts)
+            stale += kinds.built + tuple(k for members in kinds.links.values() for k in members)
+    for k in stale:
+        item = parts[k]
+        rows[k] = _row(item, estimate_of(item, power, extents), _size(item, extents))
+    _last = _Rows(parts, power, extents, rows)
+    return rows
 
 
 def item_arrays(
     parts: tuple[Item, ...], power: PowerTrain | None, extents: dict[str, Extent] | None = None
 ) -> ItemArrays:
     """Turn the items into arrays; a mirrored item balances itself across the centre line."""
-    kept = [_kept_row(item, power, extents) for item in parts]
-    rows = np.fromiter(chain.from_iterable(kept), float, _COLUMNS * len(kept)).reshape(-1, _COLUMNS)
+    rows = _read(parts, power, extents)
     return ItemArrays(
         mass=rows[:, 0],
         estimate=rows[:, 1],
@@ -156,4 +211,5 @@ def item_arrays(
         growing=rows[:, 10].astype(bool),
         estimated=rows[:, 11].astype(bool),
         size=rows[:, 12:15],
+        out=rows[:, 15],
     )

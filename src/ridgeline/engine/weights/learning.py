@@ -10,7 +10,7 @@ from ridgeline.design.build import BuildKind
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.weights.estimates import Extent, mass_of
-from ridgeline.engine.weights.items import ESTIMATE_SIGMA, sigma_of
+from ridgeline.engine.weights.items import ESTIMATE_SIGMA, kinds_of, sigma_of
 
 #: The constant of a recipe that a weighing corrects, by its kind.
 CONSTANT: dict[str, str] = {"sheet": "areal", "covering": "areal", "length": "linear", "print": "density"}
@@ -56,9 +56,10 @@ def learnt(design: Design, extents: dict[str, Extent]) -> tuple[Learnt, ...]:
     the piece-to-piece spread over √n: docs/theory.md §5.
     """
     kinds: dict[tuple[str, BuildKind], list[int]] = {}
-    for index, part in enumerate(design.parts):
-        if part.build is not None and part.build.material:
-            kinds.setdefault((part.build.material, part.build.kind), []).append(index)
+    for index in kinds_of(design.parts).built:
+        build = design.parts[index].build
+        if build is not None and build.material:
+            kinds.setdefault((build.material, build.kind), []).append(index)
     found = (_of_kind(design, extents, material, kind, members) for (material, kind), members in kinds.items())
     return tuple(one for one in found if one is not None)
 

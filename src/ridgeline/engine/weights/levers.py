@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 
 def slide_for(total: float, moving: float, cg_now: float, cg_wanted: float) -> float:
     """Return how far to slide a mass, m (aft positive): Δx = M Δx_cg/m.
@@ -33,3 +35,9 @@ def ballast_for(total: float, cg_now: float, cg_wanted: float, place: float) -> 
     if reach == 0 or needed / reach < 0:
         return None
     return needed / reach
+
+
+def ballast_item(name: str, mass: float, place: tuple[float, float, float]) -> dict[str, Any]:
+    """Return dead weight as the plain data of an item: kg, at x, y, z in m. The document judges it when it is added."""
+    x, y, z = place
+    return {"name": name, "group": "ballast", "basis": "stock", "x": x, "y": y, "z": z, "estimate": mass}

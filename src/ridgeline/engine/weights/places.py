@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
+from operator import attrgetter
 from typing import NamedTuple
 
+import numpy as np
+
 from ridgeline.design.parts import Item
+from ridgeline.engine.weights.items import kinds_of
 
 #: Height of a bay that was not measured, and how close to the centre line an item counts as in the body, m.
 _BAY_HEIGHT, _BAY_WIDTH = 0.03, 0.05
@@ -23,13 +27,13 @@ class Place(NamedTuple):
 
 
 def settle(
-    parts: Sequence[Item], index: int, x: float, y: float, z: float, reach: float, axes: Iterable[str] = "xyz"
+    parts: tuple[Item, ...], index: int, x: float, y: float, z: float, reach: float, axes: Iterable[str] = "xyz"
 ) -> Place:
     """Return where an item comes to lie when it is put at a place.
 
     Parameters
     ----------
-    parts : sequence of Item
+    parts : tuple of Item
     index : int
         The item that is moved.
     x, y, z : float
@@ -46,9 +50,9 @@ def settle(
         if not low <= x <= high:
             x, why = min(max(x, low), high), "the end of its bay"
     elif "x" in moving:
-        x, why = _snap(x, [other.x for k, other in enumerate(parts) if k != index], reach, "in line with ", parts, "x")
+        x, why = _snap(x, parts, index, "x", reach, "in line with ")
     if "z" in moving and part.rail is None:
-        z, lined = _snap(z, [other.z for k, other in enumerate(parts) if k != index], reach, "level with ", parts, "z")
+        z, lined = _snap(z, parts, index, "z", reach, "level with ")
         why = why or lined
     if "y" in moving and abs(y) < CENTRE_SNAP and not part.mirrored:
         y, why = 0.0, why or "on the centre line"
@@ -59,19 +63,21 @@ def settle(
     return Place(x, y, z, why)
 
 
-def _snap(
-    value: float, others: Sequence[float], reach: float, words: str, parts: Sequence[Item], axis: str
-) -> tuple[float, str]:
-    nearest = min(others, key=lambda other: abs(other - value), default=None)
-    if nearest is None or abs(nearest - value) > reach:
+def _snap(value: float, parts: tuple[Item, ...], index: int, axis: str, reach: float, words: str) -> tuple[float, str]:
+    """Return the nearest place of another item along an axis, when it is within reach, and whose it is."""
+    places = np.fromiter(map(attrgetter(axis), parts), float, len(parts))
+    away = np.abs(places - value)
+    away[index] = np.inf
+    nearest = int(np.argmin(away))
+    if away[nearest] > reach:
         return value, ""
-    name = next(part.name for part in parts if getattr(part, axis) == nearest)
-    return nearest, words + name
+    return float(places[nearest]), words + parts[nearest].name
 
 
-def _out_of_bays(parts: Sequence[Item], index: int, x: float, y: float, z: float) -> Place | None:
+def _out_of_bays(parts: tuple[Item, ...], index: int, x: float, y: float, z: float) -> Place | None:
     """Push an item out of another's bay, to the nearer end; None when it is in none."""
-    for other_index, other in enumerate(parts):
+    for other_index in kinds_of(parts).railed:
+        other = parts[other_index]
         rail = other.rail
         if rail is None or other_index == index:
             continue
