@@ -8,24 +8,14 @@ import pytest
 
 from ridgeline.design.paths import apply
 from ridgeline.design.power import PowerTrain
-from ridgeline.engine.advice.match import (
-    LIMITS,
-    PITCH_OVER_STALL,
-    Search,
-)
-from ridgeline.engine.advice.match_design import (
-    airframe_of,
-    candidates,
-    fit,
-    largest_propeller,
-    neighbours,
-    wishes_of,
-)
+from ridgeline.engine.advice.match import LIMITS, Search, Wishes
+from ridgeline.engine.advice.match_design import airframe_of, candidates, fit, largest_propeller, wishes_of
 from ridgeline.engine.aero.drag import drag
+from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power.flight import MEAN_CHARGE
-from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_LIMIT
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_LIMIT, PITCH_OVER_STALL
 from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
 from ridgeline.engine.power.propeller import tip_speed_limit
 from ridgeline.engine.power.survey import Survey
@@ -162,7 +152,7 @@ def test_a_near_miss_names_the_one_limit_that_rules_it_out(small):
 def test_a_match_fitted_has_the_figures_that_were_promised(small):
     design, report, _survey, search = small
     balanced, ref = report.results["balance"], report.results["shape"].reference
-    aim = ref.mac_x_le + 0.5 * sum(balanced.first_throw) * ref.mac
+    aim = ref.at(balanced.first_aim)
     for match in search.result().ranked["longest"][:3]:
         fitted = apply(design, fit(design, match, aim))
         after = evaluate(fitted)
@@ -179,7 +169,7 @@ def test_what_lies_in_the_bin_comes_first(small):
     _design, _report, survey, search = small
     plain = search.result(rank=500).ranked["lightest"]
     own = plain[-1]
-    names = frozenset(part.name for part in (own.motor, own.propeller, own.pack, own.esc))
+    names = {part.name: 1 for part in (own.motor, own.propeller, own.pack, own.esc)}
     again = Search(survey, search.wishes, names)
     for _ in again.steps():
         pass
@@ -215,11 +205,34 @@ def test_the_largest_propeller_just_clears(case):
         )
         report = evaluate(fitted.model_copy(update={"power": train}))
         ground, disc = report.value("clearance.ground"), report.value("clearance.disc")
-        assert (ground >= 0.025 - 1e-6 and disc >= 0.004 - 1e-6) == clears
+        assert (ground >= LEAST_GROUND - 1e-6 and disc >= LEAST_APART - 1e-6) == clears
 
 
-def test_neighbours_change_one_link(case):
-    train = case[0].power
-    found = neighbours(train, SHELF)
-    assert all(t.motor is train.motor and t.pack is train.pack for t in found["propeller"]) and found["propeller"]
-    assert {t.pack.cells - train.pack.cells for t in found["pack"]} == {-1, 1}
+@pytest.mark.parametrize("link", ["motor", "propeller", "pack"])
+def test_a_scope_of_one_link_keeps_the_others_as_fitted_whatever_packs_the_brief_names(case, link):
+    design, report = case
+    named = design.model_copy(update={"brief": design.brief.model_copy(update={"packs": ("6S 5000",)})})
+    survey = candidates(named, SHELF, report, link)
+    shelves = {"motor": survey.motors, "propeller": survey.propellers, "pack": survey.packs}
+    for kind, parts in shelves.items():
+        assert parts[0] == getattr(design.power, kind) and len({p.name for p in parts}) == len(parts)
+        assert (len(parts) > 1) == (kind == link)
+    if link == "pack":
+        assert [p.cells - design.power.pack.cells for p in parts[1:]] == [-1, 1]
+
+
+def test_a_twin_buys_two_of_each_and_what_lies_in_the_bin_is_not_bought_again(case):
+    design, report = case
+    frame = replace(airframe_of(design, report), motors=2, pack_series=1, pack_parallel=2)
+    priced = lambda part, price: part.model_copy(update={"price": price})  # noqa: E731
+    motor, blade, pack = design.power.motor, design.power.propeller, design.power.pack
+    escs = tuple(priced(e, 4.0) for e in SHELF.escs)
+    survey = Survey((priced(motor, 20.0),), (priced(blade, 3.0),), (priced(pack, 15.0),), escs, frame)
+    loose = Wishes(0.0, 0.0, 25.0, 1.0, 1.0, None)
+    for own, pieces, price in (({}, 8, 84.0), ({motor.name: 1, pack.name: 5}, 5, 34.0)):
+        search = Search(survey, loose, own)
+        for _ in search.steps():
+            pass
+        found = search.result()
+        match = next(iter((*found.ranked["cheapest"], *found.near)))
+        assert (match.to_buy, match.price) == (pieces, pytest.approx(price))

@@ -160,7 +160,7 @@ def test_the_bin_takes_parts_values_and_gives_them_to_the_match(desk, tmp_path):
     desk.open_sheet("power.bin")
     sheet = desk.sheet
     press(sheet.keep_button)
-    assert len(load_bin()[0].names) == 4
+    assert len(load_bin()[0].stocked) == 4
     sheet.add("motors", SHELF.motors[30])
     sheet.add("motors", SHELF.motors[30])
     desk.grab()
@@ -177,11 +177,11 @@ def test_the_bin_takes_parts_values_and_gives_them_to_the_match(desk, tmp_path):
     press(sheet.fit_button)
     assert desk.store.design.power.motor.name == "Drawer motor"
     press(sheet.remove_button)
-    assert "Drawer motor" not in load_bin()[0].names
+    assert "Drawer motor" not in load_bin()[0].stocked
     table = tmp_path / "packs.csv"
     table.write_text("name,cells,capacity_mah,cell_resistance_mohm,mass_g\nOld pack,3,1800,15,150\nBad,3,x,1,1\n")
     sheet.read(str(table))
-    assert "Old pack" in load_bin()[0].names and "1 left out" in desk.notice.words
+    assert "Old pack" in load_bin()[0].stocked and "1 left out" in desk.notice.words
     desk.open_sheet("power.match")
     desk.sheet.search_in("bin")
     desk.sheet.finish_now()

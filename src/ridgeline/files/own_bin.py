@@ -18,6 +18,7 @@ from ridgeline.files.atomic import write_atomically
 from ridgeline.files.choices import data_folder
 from ridgeline.files.tables import table_text
 
+_PLENTY = 1000
 KINDS: dict[str, type[Node]] = {"motors": Motor, "propellers": Propeller, "packs": Pack, "escs": SpeedController}
 #: The column that only a table of this kind has.
 _TELLING = {"kv_rpm_per_v": "motors", "family": "propellers", "capacity_mah": "packs", "max_current_a": "escs"}
@@ -53,9 +54,10 @@ class OwnBin:
         return OwnBin(**{**self.__dict__, kind: tuple(p for p in self.of(kind) if p.name != name)})
 
     @property
-    def names(self) -> frozenset[str]:
-        """Names of every part that is in stock; one whose count is not kept counts as there."""
-        return frozenset(p.name for kind in KINDS for p in self.of(kind) if p.stock is None or p.stock > 0)
+    def stocked(self) -> dict[str, int]:
+        """How many of each part lie there, by name; one whose count is not kept is there as often as it is wanted."""
+        counts = {p.name: _PLENTY if p.stock is None else p.stock for kind in KINDS for p in self.of(kind)}
+        return {name: count for name, count in counts.items() if count}
 
     def before(self, shipped: Shelf) -> Shelf:
         """Return a shelf with the builder's own parts first; one of the same name stands for the shipped one."""

@@ -122,7 +122,7 @@ class BalanceSheet(Sheet):
             # Aligned at the target, which stays put while the pack is dragged.
             at = balanced.aim if balanced.aim is not None else balanced.cg_fraction
             ref = self.store.report.results["shape"].reference
-            wanted = self._percent(100 * at) - (ref.mac_x_le + at * ref.mac - box.left()) * scale
+            wanted = self._percent(100 * at) - (ref.at(at) - box.left()) * scale
             left = min(max(wanted, PAD + 8), PAD + 8 + slack)
         middle = (top + bottom) / 2
         self._view = View("side", left - box.left() * scale, middle - box.center().y() * scale, scale)
@@ -167,7 +167,7 @@ class BalanceSheet(Sheet):
         balanced = self.store.report.results["balance"]
         if balanced is None or balanced.first_throw is None:
             return []
-        return [("To the first throw", 0.5 * sum(balanced.first_throw)), ("To the settled balance", balanced.aim)]
+        return [("To the first throw", balanced.first_aim), ("To the settled balance", balanced.aim)]
 
     def _arrange_levers(self) -> None:
         found: list[tuple[int, int, Remedy]] = []
@@ -326,7 +326,7 @@ class BalanceSheet(Sheet):
         if ref is not None:
             wing = next(s for s in design.surfaces if s.role == "wing")
             _x, _y, z = panel_point(wing, ref.mac_y, 0.0, 0.0)
-            for percent, x in ((0.0, ref.mac_x_le), (100.0, ref.mac_x_le + ref.mac)):
+            for percent, x in ((0.0, ref.mac_x_le), (100.0, ref.at(1.0))):
                 foot = view.at((x, 0.0, wing.z if wing.cant == 0 else z))
                 line(p, self._percent(percent), _RULER_TOP + _RULER_HEIGHT, foot[0], foot[1] - 26, inks.hair, dash=True)
                 line(p, foot[0], foot[1] - 26, foot[0], foot[1] - 6, inks.hair, dash=True)
@@ -375,7 +375,7 @@ class BalanceSheet(Sheet):
         neutral = report.value("stability.neutral_point_x")
         if neutral is not None and ref is not None:
             nx = view.at((neutral, 0, 0))[0]
-            mark = self._percent(100 * (neutral - ref.mac_x_le) / ref.mac)
+            mark = self._percent(100 * ref.fraction(neutral))
             line(p, mark, head, nx, head + 22, inks.predicted, 1.2, dash=True)
             line(p, nx, head + 22, nx, y - 26, inks.predicted, 1.2, dash=True)
         cg_mark(p, x, y, 7)

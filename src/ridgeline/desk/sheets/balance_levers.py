@@ -53,9 +53,7 @@ class BalanceLeversSheet(Sheet):
     def aim(self) -> float | None:
         """Return the balance aimed at: the middle of the first throw's window."""
         balanced = self.store.report.results["balance"]
-        if balanced is None or balanced.first_throw is None:
-            return None
-        return 0.5 * float(sum(balanced.first_throw))
+        return None if balanced is None else balanced.first_aim
 
     def subtitle(self) -> str:
         if self.sideways:
@@ -187,7 +185,7 @@ class BalanceLeversSheet(Sheet):
         if cg is None or ref is None or self.aim is None:
             return
         at = view.at((cg, report.value("balance.cg_y") or 0.0, report.value("balance.cg_z") or 0.0))
-        wanted = view.at((ref.mac_x_le + self.aim * ref.mac, 0.0, 0.0))[0]
+        wanted = view.at((ref.at(self.aim), 0.0, 0.0))[0]
         line(p, wanted, room.top(), wanted, room.bottom(), inks.live, dash=True)
         write(p, wanted, room.bottom() + 12, "wanted", LABEL, inks.live, align="centre", halo=True)
         if abs(wanted - at[0]) > 9:

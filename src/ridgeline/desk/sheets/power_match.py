@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
 
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.document import Design
-from ridgeline.design.shelf import Shelf
 from ridgeline.desk.paint import hatch, heading, line, nice_step, pen, rule, ruler, ticks, write
 from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
 from ridgeline.desk.sheets.power_compare import draw_compare
@@ -19,11 +17,10 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton, WordButton
 from ridgeline.desk.widgets.match_list import MatchList, short_name
 from ridgeline.engine.advice.match import Match, Matches, Search, Wishes
-from ridgeline.engine.advice.match_design import candidates, neighbours, wishes_of
+from ridgeline.engine.advice.match_design import candidates, wishes_of
 from ridgeline.engine.advice.match_design import fit as fit_match
 from ridgeline.engine.figures import Remedy
 from ridgeline.engine.phrase import say
-from ridgeline.engine.power.survey import Survey
 from ridgeline.files.own_bin import load_bin
 from ridgeline.units import with_unit
 
@@ -93,35 +90,16 @@ class PowerMatchSheet(Sheet):
         design, report = self.store.design, self.store.report
         self._of = (design, self.scope)
         own, _report = load_bin()
-        shelf = self._shelf(own.before(shipped_shelf()), own.names)
-        survey = candidates(design, shelf, report) if design.power is not None else None
+        survey = candidates(design, own.before(shipped_shelf()), report, self.scope, own.stocked)
         self.found, self._steps, self._search = None, None, None
         self.progress = 0.0
         if survey is None or not (survey.motors and survey.propellers and survey.packs):
             self._fill()
             return
         self._wishes = wishes_of(design, report)
-        self._search = Search(_named(survey, self.scope, design), self._wishes, own.names)
+        self._search = Search(survey, self._wishes, own.stocked)
         self._steps = self._search.steps()
         self._timer.start()
-
-    def _shelf(self, shelf: Shelf, own: frozenset[str]) -> Shelf:
-        """Return the part of the shelf the scope names."""
-        train = self.store.design.power
-        if train is None or self.scope == "all":
-            return shelf
-        if self.scope == "bin":
-            kept = {k: tuple(p for p in getattr(shelf, k) if p.name in own) for k in ("motors", "propellers", "packs")}
-            return shelf._replace(**kept)
-        near = neighbours(train, shelf)
-        same = shelf._replace(motors=(train.motor,), propellers=(train.propeller,), packs=(train.pack,))
-        if self.scope == "propeller":
-            return same._replace(
-                propellers=_without_repeats(train.propeller, *(t.propeller for t in near["propeller"]))
-            )
-        if self.scope == "pack":
-            return same._replace(packs=_without_repeats(train.pack, *(t.pack for t in near["pack"])))
-        return same._replace(motors=_without_repeats(train.motor, *shelf.motors))
 
     def _step(self) -> None:
         """Look at one propeller more; called while the event loop has nothing else to do."""
@@ -183,11 +161,9 @@ class PowerMatchSheet(Sheet):
     def _remedy(self, match: Match) -> Remedy | None:
         if match.esc is None:
             return None
-        report = self.store.report
-        balanced, ref = report.results["balance"], report.results["shape"].reference
-        aim = None
-        if balanced is not None and balanced.first_throw is not None and ref is not None:
-            aim = ref.mac_x_le + 0.5 * sum(balanced.first_throw) * ref.mac
+        balanced, form = (self.store.report.results[key] for key in ("balance", "shape"))
+        first = None if balanced is None else balanced.first_aim
+        aim = None if first is None else form.reference.at(first)
         return Remedy("fit_match", say(f"Fit {short_name(match)}"), fit_match(self.store.design, match, aim))
 
     def _show_ghost(self, index: int) -> None:
@@ -401,16 +377,3 @@ class PowerMatchSheet(Sheet):
         p.drawPolygon(QPolygonF([at + QPointF(0, -6), at + QPointF(5, 0), at + QPointF(0, 6), at + QPointF(-5, 0)]))
         p.setBrush(Qt.BrushStyle.NoBrush)
         write(p, at.x() + 9, at.y() + 4, "fitted now", LABEL, bold=True, halo=True)
-
-
-def _without_repeats(*parts: Any) -> tuple[Any, ...]:
-    """Keep the first part of each name."""
-    return tuple({part.name: part for part in reversed(parts)}.values())[::-1]
-
-
-def _named(survey: Survey, scope: str, design: Design) -> Survey:
-    """Keep the pack that is fitted in reach when only motor or propeller may change, whatever the Brief names."""
-    train = design.power
-    if train is None or scope not in ("propeller", "motor") or train.pack in survey.packs:
-        return survey
-    return Survey(survey.motors, survey.propellers, (train.pack,), survey.escs, survey.airframe)

@@ -364,7 +364,7 @@ class ShapeSheet(Sheet):
         if self.overlays["pencil"].isChecked():
             draw_pencil(p, self, self._plan)
         if self.overlays["arm"].isChecked() and report.value("tail.arm") is not None:
-            quarter = ref.mac_x_le + 0.25 * ref.mac
+            quarter = ref.at(0.25)
             arm = report.value("tail.arm") or 0.0
             x = view.x0 + 0.05 * view.scale + 16
             tails = report.results["shape"].tails

@@ -68,7 +68,7 @@ def draw_pencil(p: QPainter, sheet: Sheet, plan: View) -> None:
     write(p, top[0] - 6, top[1] + 10, "tip chord added", LABEL, inks.soft, align="right", halo=True)
     write(p, bottom[0] + 6, bottom[1] - 2, "root chord added", LABEL, inks.soft, halo=True)
     x1, y1 = view.at((ref.mac_x_le, -ref.mac_y, 0.0))
-    y2 = view.at((ref.mac_x_le + ref.mac, 0.0, 0.0))[1]
+    y2 = view.at((ref.at(1.0), 0.0, 0.0))[1]
     line(p, x1, y1, x1, y2, inks.ink, 2.5)
     write(p, x1 + 5, y2 - 6, f"mean chord {sheet.length(ref.mac)}", VALUE, halo=True)
 

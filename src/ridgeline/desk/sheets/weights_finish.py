@@ -354,5 +354,5 @@ class WeightsFinishSheet(Sheet):
         line(p, x, self._view.y0 - 40, x, self._floor - 10, inks.measured, 1.5, dash=True)
         words = "weighed"
         if ref is not None:
-            words += f", {100 * (float(found.cg[0]) - ref.mac_x_le) / ref.mac:.1f} % of the mean chord"
+            words += f", {100 * ref.fraction(float(found.cg[0])):.1f} % of the mean chord"
         write(p, x + 5, self._floor - 14, words.replace("-", "−"), LABEL, inks.measured, halo=True)

@@ -43,7 +43,7 @@ def pack_reach(design: Design, report: Report) -> tuple[float, float] | None:
     part = design.parts[index]
     share = float(masses.items.mass[index]) / masses.state.mass
     front, back = rail_reach(part)
-    now = (float(masses.state.cg[0]) - ref.mac_x_le) / ref.mac
+    now = ref.fraction(float(masses.state.cg[0]))
     return now + (front - part.x) * share / ref.mac, now + (back - part.x) * share / ref.mac
 
 
@@ -95,7 +95,7 @@ def _fore_and_aft(design: Design, report: Report, balanced: Any) -> Finding:
             figures,
         )
     if low - 1e-6 <= cg <= high + 1e-6:
-        throw = 0.5 * (balanced.first_throw[0] + balanced.first_throw[1])
+        throw = balanced.first_aim
         return Finding(
             "balance.good",
             "look",
@@ -135,8 +135,8 @@ def levers_to(design: Design, report: Report, aim: float) -> Iterator[Remedy]:
     """Yield every lever that brings the balance point to a fraction of the mean chord, by its exact amount."""
     state = report.results["masses"].state
     ref = report.results["shape"].reference
-    now, wanted = float(state.cg[0]), ref.mac_x_le + aim * ref.mac
-    arrow = (Measured((now - ref.mac_x_le) / ref.mac, "fraction", bare=True), Measured(aim, "fraction"))
+    now, wanted = float(state.cg[0]), ref.at(aim)
+    arrow = (Measured(ref.fraction(now), "fraction", bare=True), Measured(aim, "fraction"))
     index = pack_on_rail(design)
     if index is not None:
         yield from _slide(design, report, index, wanted, arrow[0])
@@ -156,7 +156,7 @@ def _slide(design: Design, report: Report, index: int, wanted: float, before: Me
     if abs(move) < 5e-4:
         return
     cg = float(state.cg[0]) + move * moving / state.mass
-    after = Measured((cg - ref.mac_x_le) / ref.mac, "fraction")
+    after = Measured(ref.fraction(cg), "fraction")
     whole = abs(move - full) < 1e-9
     name = "pack" if part.group == "battery" else part.name
     side = "forward" if move < 0 else "aft"

@@ -68,7 +68,7 @@ def levers(design: Design, report: Report, aim: float) -> tuple[Lever, ...]:
 
 def _fraction(report: Report, cg_x: float) -> float:
     ref = report.results["shape"].reference
-    return float((cg_x - ref.mac_x_le) / ref.mac)
+    return float(ref.fraction(cg_x))
 
 
 def _slide(design: Design, report: Report, aim: float) -> Iterator[Lever]:
@@ -80,7 +80,7 @@ def _slide(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     moving = float(report.results["masses"].items.mass[index])
     if moving <= 0:
         return
-    full = slide_for(state.mass, moving, float(state.cg[0]), ref.mac_x_le + aim * ref.mac)
+    full = slide_for(state.mass, moving, float(state.cg[0]), ref.at(aim))
     front, back = rail_reach(part)
     place = min(max(part.x + full, front), back)
     move = place - part.x
@@ -112,7 +112,7 @@ def _moves(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     room = _body_room(design)
     if room is None:
         return
-    wanted = ref.mac_x_le + aim * ref.mac
+    wanted = ref.at(aim)
     for index, part in enumerate(design.parts):
         moving = float(report.results["masses"].items.mass[index])
         if part.group not in _MOVABLE or part.rail is not None or moving <= 0 or abs(part.y) > 0.02:
@@ -145,7 +145,7 @@ def _motor(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     moving = sum(float(report.results["masses"].items.mass[i]) for i in members)
     if moving <= 0:
         return
-    full = slide_for(state.mass, moving, float(state.cg[0]), ref.mac_x_le + aim * ref.mac)
+    full = slide_for(state.mass, moving, float(state.cg[0]), ref.at(aim))
     move = min(max(full, -_MOTOR_MOVE), _MOTOR_MOVE)
     if abs(move) < _LEAST_MOVE:
         return

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from types import MappingProxyType
+from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
-from ridgeline.engine.power.limits import CRUISE_THROTTLE, MOTOR_HEAT_LIMIT
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, MOTOR_HEAT_LIMIT, PITCH_OVER_STALL
 from ridgeline.engine.power.pack import LEAST_CELL_VOLTAGE
 from ridgeline.engine.power.propeller import tip_speed_limit
 from ridgeline.engine.power.survey import Row, Survey
@@ -44,7 +45,6 @@ LEFT = (
     *("cell voltage", "bay", "thrust ratio", "throttle in cruise", "time", "ceiling", "pitch speed", "balance"),
 )
 _NEVER = 9.0
-PITCH_OVER_STALL = 2.2
 #: Near misses are kept up to this excess over the one limit.
 _NEAR = 0.35
 
@@ -143,10 +143,21 @@ def excesses(survey: Survey, wishes: Wishes, propeller: Propeller, row: Row) -> 
 
 
 class Search:
-    """A search in steps, one propeller a step, so that it can show its progress and be stopped."""
+    """A search in steps, one propeller a step, so that it can show its progress and be stopped.
 
-    def __init__(self, survey: Survey, wishes: Wishes, own: frozenset[str] = frozenset(), keep: int = 40) -> None:
+    ``own`` says by name how many of a part lie in the builder's bin: those need not be bought.
+    """
+
+    def __init__(
+        self, survey: Survey, wishes: Wishes, own: Mapping[str, int] = MappingProxyType({}), keep: int = 40
+    ) -> None:
         self.survey, self.wishes, self._own, self._keep = survey, wishes, own, keep
+        frame = survey.airframe
+        packs = frame.pack_series * frame.pack_parallel
+        shelves = (survey.motors, survey.propellers, survey.packs, survey.escs)
+        counts = (frame.motors, frame.motors, packs, frame.motors)
+        #: Pieces to buy of each part and what they cost, in the order motor, propeller, pack, controller.
+        self._bills = tuple(_bill(shelf, n, own) for shelf, n in zip(shelves, counts, strict=True))
         self.ruled_out = np.zeros(len(LIMITS), np.int64)
         self.looked_at = self.fitting = 0
         self._good: list[tuple[int, Row, NDArray[np.int64]]] = []
@@ -193,27 +204,18 @@ class Search:
     def _table(self) -> Array:
         """Return the fitting combinations: chunk, flat index, to buy, mass, seconds, ratio, price."""
         parts = []
-        buy, price = self._wanting(), self._prices()
         for chunk, (index, row, good) in enumerate(self._good):
             esc = row.esc.ravel()[good]
             m, k = np.divmod(good, row.mass.shape[1])
-            to_buy = buy[0][m] + buy[1][index] + buy[2][k] + buy[3][esc]
-            cost = self.survey.airframe.motors * (price[0][m] + price[1][index] + price[3][esc]) + price[2][k]
+            to_buy, cost = self._bill(m, index, k, esc)
             columns = (np.full(good.size, chunk), good, to_buy, row.mass.ravel()[good])
             parts.append(np.stack([*columns, row.seconds.ravel()[good], row.ratio.ravel()[good], cost], axis=1))
         return np.concatenate(parts) if parts else np.zeros((0, 7))
 
-    def _wanting(self) -> tuple[Array, ...]:
-        kinds = (self.survey.motors, self.survey.propellers, self.survey.packs, self.survey.escs)
-        return tuple(np.array([0.0 if part.name in self._own else 1.0 for part in kind]) for kind in kinds)
-
-    def _prices(self) -> tuple[Array, ...]:
-        """Return prices; what lies in the bin costs nothing more, what has no price is unknown (infinite)."""
-        kinds = (self.survey.motors, self.survey.propellers, self.survey.packs, self.survey.escs)
-        return tuple(
-            np.array([0.0 if p.name in self._own else math.inf if p.price is None else p.price for p in kind])
-            for kind in kinds
-        )
+    def _bill(self, *places: Any) -> tuple[Any, Any]:
+        """Return pieces to buy and their cost of combinations, by the places of their parts on the shelves."""
+        chosen = [bill[:, place] for bill, place in zip(self._bills, places, strict=False)]
+        return sum(bill[0] for bill in chosen), sum(bill[1] for bill in chosen)
 
     def _order(self, table: Array, intent: str) -> NDArray[np.int64]:
         """Return the rows best first: what is in the bin before what must be bought, then by the intent."""
@@ -230,9 +232,8 @@ class Search:
         m, k = divmod(flat, row.mass.shape[1])
         survey, esc = self.survey, int(row.esc[m, k])
         parts = (survey.motors[m], survey.propellers[index], survey.packs[k], survey.escs[esc] if esc >= 0 else None)
-        prices = [0.0 if p.name in self._own else p.price for p in parts if p is not None]
+        to_buy, cost = self._bill(m, index, k, *((esc,) if esc >= 0 else ()))
         tightest, spare = (0, 0.0) if binding else self._tightest(index, row, flat)
-        known = [price for price in prices if price is not None]
         return Match(
             *parts,
             mass=float(row.mass[m, k]),
@@ -242,8 +243,8 @@ class Search:
             seconds=float(row.seconds[m, k]),
             throttle=float(row.throttle[m, k]),
             balance=(float(row.foremost[m, k]), float(row.rearmost[m, k])),
-            price=sum(known) if len(known) == len(prices) else None,
-            to_buy=sum(p.name not in self._own for p in parts if p is not None),
+            price=float(cost) if math.isfinite(cost) else None,
+            to_buy=int(to_buy),
             binding=binding or LEFT[tightest],
             excess=excess if binding else spare,
             place=(m, index, k),
@@ -257,6 +258,13 @@ class Search:
         # Balance is a window; cells and controllers are yes or no: none of these comes near by degrees.
         shares = over.reshape(len(LIMITS), -1)[2:-1, flat]
         return 2 + int(np.argmax(shares)), float(shares.max())
+
+
+def _bill(shelf: Sequence[Any], count: int, own: Mapping[str, int]) -> Array:
+    """Return pieces to buy (row 0) and what they cost (row 1) of each part; without a price that is infinite."""
+    buy = np.array([max(count - own.get(part.name, 0), 0) for part in shelf], float)
+    each = np.array([math.inf if part.price is None else part.price for part in shelf], float)
+    return np.stack([buy, np.where(buy > 0, np.maximum(buy, 1) * each, 0.0)])
 
 
 def _front(table: Array, most: int = 60) -> list[int]:

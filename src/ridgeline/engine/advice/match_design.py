@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+from typing import Any
+
 import numpy as np
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.design.power import Pack, PowerTrain
+from ridgeline.design.power import Pack, PowerTrain, Propeller
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.balance_rules import pack_on_rail
 from ridgeline.engine.advice.match import Match, Wishes
 from ridgeline.engine.figures import Report
-from ridgeline.engine.geometry.clearance import clearance_of
+from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.prop_sizes import size_words
@@ -19,7 +22,8 @@ from ridgeline.engine.power.survey import Airframe, Survey
 from ridgeline.engine.sizing.matching import packs_in_hand
 from ridgeline.engine.sizing.purposes import PURPOSES
 
-GROUND_CLEARANCE, _PART_CLEARANCE = 0.025, 0.004
+#: A propeller this much larger or smaller is no neighbour, m.
+_NEAR_SIZE = 0.045
 
 
 def airframe_of(design: Design, report: Report) -> Airframe | None:
@@ -77,7 +81,7 @@ def wishes_of(design: Design, report: Report) -> Wishes:
     window = None
     if balanced is not None and balanced.target is not None and ref is not None:
         ends = (balanced.first_throw[0], balanced.target[1])
-        window = (ref.mac_x_le + min(ends) * ref.mac, ref.mac_x_le + max(ends) * ref.mac)
+        window = (ref.at(min(ends)), ref.at(max(ends)))
     return Wishes(
         thrust_ratio=low,
         seconds=brief.endurance,
@@ -95,8 +99,8 @@ def largest_propeller(design: Design) -> float:
 
     def fits(radius: float) -> bool:
         found = clearance_of(train.mounts, radius, design.surfaces, design.bodies, design.wheels)
-        ground = found.ground is None or found.ground >= GROUND_CLEARANCE
-        return ground and (found.nearest is None or found.nearest >= _PART_CLEARANCE)
+        ground = found.ground is None or found.ground >= LEAST_GROUND
+        return ground and (found.nearest is None or found.nearest >= LEAST_APART)
 
     low, high = 0.01, 0.5
     if fits(high):
@@ -110,14 +114,50 @@ def largest_propeller(design: Design) -> float:
     return max(2 * low, 0.0)
 
 
-def candidates(design: Design, shelf: Shelf, report: Report) -> Survey | None:
-    """Return the survey of a shelf on a design: fans only where there is one, and the packs the brief names."""
-    frame = airframe_of(design, report)
-    if frame is None or design.power is None:
+def candidates(
+    design: Design, shelf: Shelf, report: Report, scope: str = "all", own: Collection[str] = ()
+) -> Survey | None:
+    """Return the survey of a shelf on a design; None before there is a power train on a wing.
+
+    Fans are looked at only where there is one. What may be chosen freely keeps to the packs the brief names; a scope
+    that changes one link keeps the others as they are fitted.
+
+    Parameters
+    ----------
+    scope : str
+        ``all``, ``bin`` (what lies there), or the one link that may change: ``motor``, ``propeller``, ``pack``.
+    own : collection of str
+        Names of the parts in the builder's bin.
+    """
+    frame, train = airframe_of(design, report), design.power
+    if frame is None or train is None:
         return None
-    fan = design.power.propeller.family == "ducted_fan"
+    fan = train.propeller.family == "ducted_fan"
     blades = tuple(p for p in shelf.propellers if (p.family == "ducted_fan") == fan)
-    return Survey(shelf.motors, blades, packs_in_hand(design.brief, shelf), shelf.escs, frame)
+    shelf = shelf._replace(propellers=blades)
+    if scope == "bin":
+        kept = {kind: tuple(p for p in getattr(shelf, kind) if p.name in own) for kind in _CHOSEN}
+        shelf = shelf._replace(**kept)
+    if scope in ("all", "bin"):
+        shelf = shelf._replace(packs=packs_in_hand(design.brief, shelf))
+    else:
+        shelf = _one_link(train, shelf, scope)
+    return Survey(shelf.motors, shelf.propellers, shelf.packs, shelf.escs, frame)
+
+
+_CHOSEN = ("motors", "propellers", "packs")
+
+
+def _one_link(train: PowerTrain, shelf: Shelf, link: str) -> Shelf:
+    """Keep what is fitted, and offer its neighbours in one link, the fitted part first."""
+    near: tuple[Any, ...] = {
+        "motor": lambda: shelf.motors,
+        "propeller": lambda: near_propellers(train, shelf),
+        "pack": lambda: near_packs(train, shelf),
+    }[link]()
+    same = shelf._replace(motors=(train.motor,), propellers=(train.propeller,), packs=(train.pack,))
+    fitted: Any = getattr(train, link)
+    return same._replace(**{f"{link}s": (fitted, *(p for p in near if p.name != fitted.name))})
 
 
 def fit(design: Design, match: Match, aim: float | None = None) -> tuple[Change, ...]:
@@ -148,16 +188,17 @@ def fit(design: Design, match: Match, aim: float | None = None) -> tuple[Change,
     return tuple(changes)
 
 
-def neighbours(train: PowerTrain, shelf: Shelf) -> dict[str, tuple[PowerTrain, ...]]:
-    """Return one-link variations: same motor, other propeller; same propeller, one cell more or less."""
-    ratio = train.propeller.diameter
-    props = [p for p in shelf.propellers if abs(p.diameter - ratio) < 0.045 and p.family != "ducted_fan"]
-    by_cells: dict[int, Pack] = {}
+def near_propellers(train: PowerTrain, shelf: Shelf) -> tuple[Propeller, ...]:
+    """Return the propellers of about the size that is fitted."""
+    size = train.propeller.diameter
+    return tuple(p for p in shelf.propellers if abs(p.diameter - size) < _NEAR_SIZE and p.family != "ducted_fan")
+
+
+def near_packs(train: PowerTrain, shelf: Shelf) -> tuple[Pack, ...]:
+    """Return the packs of one cell more and one less that come nearest to the energy of the one fitted."""
     energy = train.pack.cells * train.pack.capacity_ah
-    for pack in sorted(shelf.packs, key=lambda p: abs(p.cells * p.capacity_ah - energy)):
-        by_cells.setdefault(pack.cells, pack)
-    near = [by_cells[c] for c in sorted(by_cells) if abs(c - train.pack.cells) == 1]
-    return {
-        "propeller": tuple(train.model_copy(update={"propeller": p}) for p in props),
-        "pack": tuple(train.model_copy(update={"pack": p}) for p in near),
-    }
+    found = []
+    for cells in (train.pack.cells - 1, train.pack.cells + 1):
+        packs = [p for p in shelf.packs if p.cells == cells]
+        found += sorted(packs, key=lambda p: abs(p.cells * p.capacity_ah - energy))[:1]
+    return tuple(found)

@@ -92,13 +92,12 @@ def _best_place(design: Design, report: Report, index: int) -> Change | None:
     ref = report.results["shape"].reference
     if balanced is None or balanced.first_throw is None or state is None or ref is None:
         return None
-    aim = 0.5 * sum(balanced.first_throw)
     moving = float(report.results["masses"].items.mass[index])
     if moving <= 0:
         return None
     part = design.parts[index]
     front, back = rail_reach(part)
-    full = slide_for(state.mass, moving, float(state.cg[0]), ref.mac_x_le + aim * ref.mac)
+    full = slide_for(state.mass, moving, float(state.cg[0]), ref.at(balanced.first_aim))
     return Change(f"parts[{index}].x", min(max(part.x + full, front), back))
 
 

@@ -12,14 +12,13 @@ from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
-from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_LIMIT
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_LIMIT, PITCH_OVER_STALL
 from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.pack import battery_current, continuous_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.propeller import PITCH_RATIOS, in_range
 from ridgeline.engine.sizing.purposes import PURPOSES
 
-_PITCH_OVER_STALL = 2.5
 _PACK_STEP_AH = 0.1
 
 
@@ -165,9 +164,8 @@ def _esc_for(train: PowerTrain, current: float) -> SpeedController:
 def _bigger_esc(design: Design, train: PowerTrain, current: float, air_density: float) -> Iterator[Remedy]:
     esc = _esc_for(train, current)
     # A bigger controller has less resistance and so lets a little more current through: size it for that.
-    esc = _esc_for(
-        train, float(solve(chain(train.model_copy(update={"esc": esc})), 1.0, 0.0, air_density).pack_current)
-    )
+    link = chain(train.model_copy(update={"esc": esc}), 1.0, design.brief.temperature_c)
+    esc = _esc_for(train, float(solve(link, 1.0, 0.0, air_density).pack_current))
     added = (esc.mass - train.esc.mass) * train.motors
     yield Remedy(
         "bigger_esc",
@@ -304,7 +302,7 @@ def _flight(design: Design, report: Report) -> Iterator[Finding]:
     pitch, stall = report.value("power.pitch_speed"), report.value("speed.stall")
     if pitch is not None and stall is not None:
         ratio = Measured(pitch / stall, "ratio", 1)
-        low = pitch < _PITCH_OVER_STALL * stall
+        low = pitch < PITCH_OVER_STALL * stall
         yield Finding(
             "power.pitch_speed",
             "look" if low else "settled",
@@ -314,7 +312,7 @@ def _flight(design: Design, report: Report) -> Iterator[Finding]:
                 ratio,
             ),
             say("{} standing; 2.5 to 3 or more is usual.", Measured(pitch, "speed", 0)),
-            tuple(steeper_propeller(design, report, pitch_speed=_PITCH_OVER_STALL * stall)) if low else (),
+            tuple(steeper_propeller(design, report, pitch_speed=PITCH_OVER_STALL * stall)) if low else (),
             ("power.pitch_speed", "speed.stall"),
         )
     throttle = report.figures.get("flight.cruise_throttle")

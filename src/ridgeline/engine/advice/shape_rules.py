@@ -94,7 +94,7 @@ def _add_fin(design: Design, report: Report, wanted: tuple[float, float]) -> Ite
     ends = [s.x for body in design.bodies for s in body.stations]
     if ref is None or not ends:
         return
-    volume, quarter = 0.5 * sum(wanted), ref.mac_x_le + 0.25 * ref.mac
+    volume, quarter = 0.5 * sum(wanted), ref.at(0.25)
     root = height = 0.0
     # The chord takes room ahead of the body's end, so that the arm depends on it: a few rounds settle both.
     for _ in range(12):

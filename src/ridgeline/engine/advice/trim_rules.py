@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.figures import Finding, Remedy, Report
+from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND
 from ridgeline.engine.geometry.reference import TAILS, WINGS
 from ridgeline.engine.phrase import Measured, say
 
@@ -19,8 +20,6 @@ _TRIM_LOOK, _TRIM_STOP = math.radians(4), math.radians(8)
 _HELD_AILERON = math.radians(2)
 #: Elevator against full throttle that is worth a word, and how far a shaft is tilted.
 _THROTTLE_LOOK, _MOST_SHAFT = math.radians(2), math.radians(10)
-#: Room wanted under a propeller and round it, m (handbook of the trade §8).
-_GROUND, _APART = 0.025, 0.008
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -38,20 +37,20 @@ def _clearance(design: Design, report: Report) -> Iterator[Finding]:
     if found is None or design.power is None:
         return
     mounts = design.power.mounts
-    if found.ground is not None and found.ground < _GROUND - 1e-9:
-        lift = _GROUND - found.ground
+    if found.ground is not None and found.ground < LEAST_GROUND - 1e-9:
+        lift = LEAST_GROUND - found.ground
         wheels = tuple(Change(f"wheels[{i}].z", w.z - lift) for i, w in enumerate(design.wheels))
         yield Finding(
             "clearance.ground",
             "look" if found.ground > 0 else "stop",
             "shape",
             say("The propeller clears the ground by {}.", Measured(found.ground, "length")),
-            say("{} and more is wanted at rest and with the tail up.", Measured(_GROUND, "length")),
+            say("{} and more is wanted at rest and with the tail up.", Measured(LEAST_GROUND, "length")),
             (Remedy("longer_legs", say("Wheels {} lower", Measured(lift, "length")), wheels),),
             ("clearance.ground",),
         )
-    if found.nearest is not None and found.nearest < _APART - 1e-9:
-        move = _APART - found.nearest
+    if found.nearest is not None and found.nearest < LEAST_APART - 1e-9:
+        move = LEAST_APART - found.nearest
         changes = tuple(
             Change(f"power.mounts[{i}].x", m.x + (move if m.pusher else -move)) for i, m in enumerate(mounts)
         )
@@ -61,7 +60,7 @@ def _clearance(design: Design, report: Report) -> Iterator[Finding]:
             "stop",
             "shape",
             say(f"The propeller turns {{}} from {found.part}.", Measured(found.nearest, "length")),
-            say("It needs {} and more, with the controls at full throw.", Measured(_APART, "length")),
+            say("It needs {} and more, with the controls at full throw.", Measured(LEAST_APART, "length")),
             (Remedy("move_disc", words, changes),),
             ("clearance.disc",),
         )

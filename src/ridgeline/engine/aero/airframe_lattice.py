@@ -220,7 +220,7 @@ def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> Airfr
     ]
     solver = Solver(build(sheets, ALONG, counts))
     lattice = solver.lattice
-    centre = np.array([reference.mac_x_le + 0.25 * reference.mac, 0.0, reference.z])
+    centre = np.array([reference.at(0.25), 0.0, reference.z])
     scale = lifting.Scale(reference.area, reference.span, reference.mac, centre)
     found = lifting.derivatives(solver, scale)
     cases = _Cases(surfaces, lattice, owner, side, scale)

@@ -18,6 +18,10 @@ _RING = 72
 _HUB = 0.35
 
 
+#: Room wanted under a propeller and round it, m (handbook of the trade §8).
+LEAST_GROUND, LEAST_APART = 0.025, 0.008
+
+
 @dataclass(frozen=True)
 class Clearance:
     """Least distances of the discs, m: to the ground (None without wheels), and to the nearest part with its name."""

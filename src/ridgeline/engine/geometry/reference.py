@@ -25,6 +25,14 @@ class Reference:
     x_root_le: float
     wings: int
 
+    def at(self, fraction: float) -> float:
+        """Return where a fraction of the mean chord lies, m behind the datum."""
+        return self.mac_x_le + fraction * self.mac
+
+    def fraction(self, x: float) -> float:
+        """Return which fraction of the mean chord a place lies at, m behind the datum."""
+        return (x - self.mac_x_le) / self.mac
+
 
 def combine_wings(wings: list[SurfaceGeometry], x_root: list[float]) -> Reference:
     """Join wings by the area-weighted mean of their mean chords and leading-edge places.

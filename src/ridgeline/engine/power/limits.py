@@ -10,6 +10,8 @@ ESC_SHARE = 0.8
 CRUISE_THROTTLE = 0.60
 #: Continuous motor heat per mass it can shed, W/kg.
 MOTOR_HEAT_LIMIT = 700.0
+#: Pitch speed over stall speed: 2.5 to 3 or more is usual.
+PITCH_OVER_STALL = 2.5
 TIP_MACH, SPEED_OF_SOUND = 0.65, 340.0
 
 

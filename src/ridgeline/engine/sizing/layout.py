@@ -130,9 +130,8 @@ def _slid(design: Design) -> Design:
 
 def _aim(report: Any) -> float:
     balanced = report.results["balance"]
-    if balanced is None or balanced.first_throw is None:
-        return 0.28
-    return 0.5 * float(sum(balanced.first_throw))
+    aim = balanced.first_aim if balanced is not None else None
+    return 0.28 if aim is None else float(aim)
 
 
 def _train(brief: Brief, shelf: Shelf, size: Size, mass: float) -> PowerTrain | None:

@@ -39,6 +39,11 @@ class Balance:
     habit: tuple[float, float] | None
     tailless: bool
 
+    @property
+    def first_aim(self) -> float | None:
+        """The middle of the first throw's window."""
+        return None if self.first_throw is None else 0.5 * sum(self.first_throw)
+
 
 def balance(
     form: Shape, mass: Masses, stable: Stability | None, brief: Brief, surfaces: tuple[Surface, ...]

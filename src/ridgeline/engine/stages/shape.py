@@ -47,7 +47,7 @@ def shape(surfaces: tuple[Surface, ...]) -> Outcome:
         missing = [f"wing.{key}" for key in keys] + ["tail.volume_h", "tail.volume_v", "tail.arm"]
         return Outcome(Shape(measured, None, None), tuple(absent(key, NO_WING) for key in missing))
     reference = combine_wings(wings, [s.x for s in surfaces if s.role in WINGS])
-    quarter = reference.mac_x_le + 0.25 * reference.mac
+    quarter = reference.at(0.25)
     tails = tail_volumes(reference, list(measured), quarter)
     figures = _wing_figures(reference, surfaces, wings) + _tail_figures(reference, tails)
     return Outcome(Shape(measured, reference, tails), figures)
