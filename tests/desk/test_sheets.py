@@ -209,7 +209,7 @@ def test_pressing_a_disc_selects_its_item(weights):
     assert weights.chosen == disc.index
 
 
-def test_the_kept_ground_of_the_weights_follows_shape_mass_units_and_theme(desk, weights, qapp):
+def test_the_kept_ground_of_the_weights_follows_shape_mass_and_units(desk, weights):
     def seen():
         QApplication.processEvents()
         return weights.grab().toImage()
@@ -227,9 +227,6 @@ def test_the_kept_ground_of_the_weights_follows_shape_mass_units_and_theme(desk,
     desk.turn_units()
     assert seen() != first
     desk.turn_units()
-    desk.turn_theme()
-    assert seen() != first
-    desk.turn_theme()
     assert seen() == first
 
 

@@ -1,11 +1,15 @@
 """The working slip: what it says, where it leads, what it solves, and what it does when there is nothing to say."""
 
 import pytest
+from PySide6.QtCore import QEvent, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from conftest import press, type_into
 from ridgeline.design.document import Design
 from ridgeline.desk import working as slip
+from ridgeline.engine.figures import label_of
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.files.design_file import load
 from ridgeline.library import demo_names
@@ -122,3 +126,47 @@ def test_every_demo_paints_on_every_sheet_in_inches(open_window, name, key):
     window.store.choose_units("imperial")
     assert not window.grab().isNull()
     assert evaluate(window.store.design).figures
+
+
+TRACED = (
+    ("weights", {"mass.auw", "balance.cg_fraction"}),
+    ("shape", {"wing.span", "wing.area", "tail.volume_v", "balance.cg_fraction"}),
+    ("shape.control", {"control.roll_rate", "stability.dihedral"}),
+    ("balance", {"balance.cg_from_root", "balance.cg_fraction", "stability.neutral_point_fraction"}),
+    ("power", {"flight.cruise_throttle", "flight.climb_rate", "speed.max"}),
+    ("power.flight", {"flight.endurance", "flight.ground_out", "flight.wind_limit", "power.pitch_ratio", "glide.sink"}),
+)
+
+
+@pytest.mark.parametrize(("sheet", "keys"), TRACED)
+def test_a_figure_written_on_a_sheet_opens_its_working_where_it_is_pressed(desk, sheet, keys):
+    desk.open_sheet(sheet)
+    desk.sheet.grab()
+    places = {key: rect for rect, key in desk.sheet._traced}
+    assert keys <= set(places)
+    for key in sorted(keys):
+        at = places[key].center().toPoint()
+        assert desk.sheet.figure_at(QPointF(at)) == key
+        QTest.mouseMove(desk.sheet, at)
+        QTest.mouseClick(desk.sheet, Qt.MouseButton.LeftButton, pos=at)
+        assert desk.working.key == key and desk.working.isVisible()
+        QTest.keyClick(desk.working, Qt.Key.Key_Escape)
+        assert not desk.working.isVisible()
+
+
+def test_resting_on_a_figure_underlines_it_and_says_what_a_press_does(desk):
+    sheet = desk.sheet
+    before = sheet.grab().toImage()
+    rect, key = sheet._traced[-1]
+    sheet.mouseMoveEvent(moved(sheet, rect.center()))
+    assert sheet.cursor().shape() == Qt.CursorShape.PointingHandCursor and label_of(key) in sheet.toolTip()
+    assert sheet.grab().toImage() != before
+    sheet.mouseMoveEvent(moved(sheet, QPointF(2, 2)))
+    assert sheet.toolTip() == "" and sheet.grab().toImage() == before
+
+
+def moved(widget, at):
+    button = Qt.MouseButton.NoButton
+    return QMouseEvent(
+        QEvent.Type.MouseMove, at, widget.mapToGlobal(at), button, button, Qt.KeyboardModifier.NoModifier
+    )

@@ -178,6 +178,7 @@ class Window(QMainWindow):
         if key not in self.sheets:
             sheet = _make_sheet(key, self._stage, self.store)
             sheet.wants.connect(self.open_sheet)
+            sheet.asks.connect(self._ask)
             sheet.setGeometry(self._stage.rect())
             self.sheets[key] = sheet
         if self.open_key:

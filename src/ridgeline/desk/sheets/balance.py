@@ -39,6 +39,7 @@ class BalanceSheet(Sheet):
     """The balance point against both schools' targets."""
 
     key, title, leaves = "balance", "Balance", BALANCE_LEAVES
+    known_by = "balance.cg_from_root"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
@@ -279,9 +280,8 @@ class BalanceSheet(Sheet):
         )
         bottom = _RULER_TOP
         line(p, cg_x, top, cg_x, bottom + _RULER_HEIGHT, inks.live, 2)
-        write(
-            p, cg_x + 6, top + 2, f"CG {100 * b.cg_fraction:.1f} %".replace("-", "−"), VALUE, inks.live, True, halo=True
-        )
+        words = f"CG {100 * b.cg_fraction:.1f} %".replace("-", "−")
+        self.written(p, cg_x + 6, top + 2, words, cg.key, VALUE, inks.live, bold=True, halo=True)
         if neutral.value is not None:
             x = self._percent(100 * neutral.value)
             line(p, x, top, x, bottom + _RULER_HEIGHT, inks.predicted, 1.2, dash=True)
@@ -289,7 +289,7 @@ class BalanceSheet(Sheet):
             by_hand = report.value("stability.neutral_point_hand")
             check = "" if by_hand is None else f", hand check {100 * by_hand:.0f} %"
             words = f"NP {100 * neutral.value:.1f} ± {100 * BAND * neutral.sigma:.1f} %{check}".replace("-", "−")
-            write(p, place, top + 2, words, VALUE, inks.predicted, halo=True)
+            self.written(p, place, top + 2, words, neutral.key, VALUE, inks.predicted, halo=True)
 
     def _bar_label(self, p: QPainter, left: str, y: float, right: str) -> None:
         start = min(self._percent(100 * v) for v in self._bar_values())

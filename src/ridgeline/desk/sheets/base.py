@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.margin import Selection
-from ridgeline.desk.paint import fit, write
+from ridgeline.desk.paint import fit, line, write
 from ridgeline.desk.store import Store
-from ridgeline.desk.theme import HEADING, LABEL, TITLE, theme
+from ridgeline.desk.theme import HEADING, LABEL, TITLE, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton
+from ridgeline.engine.figures import label_of
 from ridgeline.units import with_unit
 
 PAD = 16
@@ -49,9 +50,13 @@ class Sheet(QWidget):
     """Base of the sheets. Subclasses draw in ``draw`` and place their children in ``arrange``."""
 
     wants = Signal(str)
+    #: The key of a figure whose working is wanted.
+    asks = Signal(str)
     key = ""
     title = ""
     needs_airframe = True
+    #: The figure the sentence beside the title is about: a press on it opens its working.
+    known_by = ""
     #: Sheets of one stop, (key, word): leaves turned at the upper right. The first names the stop.
     leaves: tuple[tuple[str, str], ...] = ()
 
@@ -59,6 +64,9 @@ class Sheet(QWidget):
         super().__init__(parent)
         self.store = store
         self.scale = 0.0
+        self._traced: list[tuple[QRectF, str]] = []
+        self._rested = ""
+        self.setMouseTracking(True)
         self._empty_button = RuledButton(self, "Go to the Brief", bold=True)
         self._empty_button.setFixedHeight(32)
         self._empty_button.clicked.connect(lambda: self.wants.emit("brief"))
@@ -141,6 +149,67 @@ class Sheet(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()
         super().mousePressEvent(event)
+        key = self.figure_at(event.position())
+        if key and event.button() == Qt.MouseButton.LeftButton:
+            self.asks.emit(key)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        super().mouseMoveEvent(event)
+        self._rest_on(self.figure_at(event.position()))
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self._rest_on("")
+
+    def _rest_on(self, key: str) -> None:
+        """Underline the figure under the hand: a press opens its working."""
+        if key == self._rested:
+            return
+        self._rested = key
+        self.setCursor(Qt.CursorShape.PointingHandCursor if key else Qt.CursorShape.ArrowCursor)
+        self.setToolTip(f"{label_of(key)}: press for its working" if key else "")
+        self.update()
+
+    def figure_at(self, at: QPointF) -> str:
+        """Return the key of the figure written at a place, or nothing."""
+        return next((key for rect, key in reversed(self._traced) if rect.contains(at)), "")
+
+    def written(
+        self,
+        p: QPainter,
+        x: float,
+        y: float,
+        words: str,
+        key: str,
+        size: int = VALUE,
+        colour: QColor | None = None,
+        *,
+        bold: bool = False,
+        align: str = "left",
+        halo: bool = False,
+    ) -> float:
+        """Write words that give a figure; a press on them opens its working. Returns their width."""
+        width = write(p, x, y, words, size, colour, bold, align, halo)
+        left = x - {"left": 0.0, "centre": width / 2, "right": width}[align]
+        self._traced.append((QRectF(left - 3, y - size, width + 6, size + 5), key))
+        if key == self._rested:
+            line(p, left, y + 2.5, left + width, y + 2.5, theme.inks.live)
+        return width
+
+    def figure(
+        self,
+        p: QPainter,
+        x: float,
+        y: float,
+        key: str,
+        *,
+        size: int = VALUE,
+        colour: QColor | None = None,
+        bold: bool = False,
+        align: str = "left",
+    ) -> float:
+        """Write a figure with its unit; a press on it opens its working."""
+        return self.written(p, x, y, self.words(key), key, size, colour, bold=bold, align=align)
 
     def words(self, key: str, decimals: int | None = None) -> str:
         """Write a figure with its unit, or a dash."""
@@ -158,8 +227,13 @@ class Sheet(QWidget):
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), theme.inks.paper)
+        self._traced.clear()
         used = write(p, PAD, 22, self.title, TITLE, bold=True)
-        write(p, PAD + used + 16, 22, fit(self.subtitle(), self._title_room - used - 36), 12, theme.inks.soft)
+        words = fit(self.subtitle(), self._title_room - used - 36)
+        if self.known_by and not self.empty:
+            self.written(p, PAD + used + 16, 22, words, self.known_by, 12, theme.inks.soft)
+        else:
+            write(p, PAD + used + 16, 22, words, 12, theme.inks.soft)
         if self.empty:
             middle = self.height() / 2
             write(p, self.width() / 2, middle - 34, "Nothing is laid out yet.", HEADING, bold=True, align="centre")

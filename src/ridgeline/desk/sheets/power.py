@@ -49,6 +49,7 @@ class PowerSheet(Sheet):
     """The power train and what it does."""
 
     key, title, leaves = "power", "Power", POWER_LEAVES
+    known_by = "flight.cruise_throttle"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
@@ -336,13 +337,16 @@ class PowerSheet(Sheet):
         )
         line(p, at.x(), at.y(), at.x(), area.bottom(), inks.ink, 1, dash=True)
         peak = self._at(flight.climb_speed, 0.5 * (flight.thrust_at_climb + flight.cruise_drag))
-        write(p, peak.x() + 4, peak.y(), f"climbs {self.words('flight.climb_rate')}", VALUE, inks.live, True, halo=True)
+        key = "flight.climb_rate"
+        words = f"climbs {self.words(key)}"
+        self.written(p, peak.x() + 4, peak.y(), words, key, VALUE, inks.live, bold=True, halo=True)
         if flight.top_speed is not None:
             top = self._at(
                 flight.top_speed, float(np.interp(flight.top_speed, flight.curves.speed, flight.curves.drag))
             )
             line(p, top.x(), top.y(), top.x(), area.bottom(), inks.ink, 1, dash=True)
-            write(p, top.x() + 4, top.y() + 16, f"top {self.words('speed.max')}", LABEL, halo=True)
+            key = "speed.max"
+            self.written(p, top.x() + 4, top.y() + 16, f"top {self.words(key)}", key, LABEL, halo=True)
         index = int(0.86 * (flight.curves.speed.size - 1))
         drag = self._at(float(flight.curves.speed[index]), float(flight.curves.drag[index]))
         if drag.y() > area.top() + 12:

@@ -122,7 +122,7 @@ class PowerBenchSheet(Sheet):
             return
         seed = sum(map(ord, train.motor.name))
         density = self.store.report.results["air"].density
-        stated = _as_sold(train)
+        stated = bench.as_sold(train)
         stand = SimulatedStand(bench.response(as_built(stated, seed), density), train.capacity_ah, seed=seed)
         self._taken, self._running = [], sweeping(stand, THROTTLES)
         self._timer.start()
@@ -189,9 +189,12 @@ class PowerBenchSheet(Sheet):
         aside = "crosses measured, lines predicted at the same volts"
         heading(p, left.left(), 54, left.width(), "Over throttle", aside, strong=False)
         each = (left.height() - 50) / 3
-        for k, (name, unit) in enumerate(_CHARTS):
-            box = QRectF(left.left() + 40, left.top() + 32 + k * each, left.width() - 56, each - 20)
-            self._draw_chart(p, box, k, name, unit)
+        rows = tuple(sorted(self.rows, key=lambda row: row.throttle)) or self._rows_to_come()
+        if rows:
+            told, now = (self._curves(rows, train) for train in (bench.as_sold(self.train), self.train))
+            for k, (name, unit) in enumerate(_CHARTS):
+                box = QRectF(left.left() + 40, left.top() + 32 + k * each, left.width() - 56, each - 20)
+                self._draw_chart(p, box, f"{name}, {unit}", rows, _measured(rows)[k], told[k], now[k])
         ruler(p, QRectF(left.left() + 40, left.bottom() - 22, left.width() - 56, 22), 0, 100, 10)
         write(p, left.right() - 14, left.bottom() - 26, "% throttle", LABEL, theme.inks.soft, align="right", halo=True)
         self._draw_constants(p, QRectF(side, 40, _SIDE, self.height() - 84))
@@ -202,21 +205,29 @@ class PowerBenchSheet(Sheet):
         point = bench.predicted(train, throttle, voltage, self.store.report.results["air"].density)
         return np.stack([point.rpm / 1e3, point.pack_current, point.thrust])
 
-    def _draw_chart(self, p: QPainter, box: QRectF, k: int, name: str, unit: str) -> None:
-        inks, train, rows = theme.inks, self.train, tuple(sorted(self.rows, key=lambda row: row.throttle))
-        assert train is not None
+    def _rows_to_come(self) -> tuple[BenchRow, ...]:
+        """Return rows at the stand's throttles on a full pack, to predict before anything is measured."""
+        full = self.store.report.results["standing"]
+        if full is None:
+            return ()
+        volts = full.chain.open_circuit
+        return tuple(BenchRow(throttle=d, voltage=volts, current=0, rpm=0, thrust=0) for d in THROTTLES)
+
+    def _draw_chart(
+        self,
+        p: QPainter,
+        box: QRectF,
+        words: str,
+        rows: tuple[BenchRow, ...],
+        measured: list[float],
+        told: np.ndarray,
+        now: np.ndarray,
+    ) -> None:
+        """Draw one quantity over throttle: measured as crosses, as sold and as used now as lines."""
+        inks = theme.inks
         line(p, box.left(), box.top(), box.left(), box.bottom(), inks.ink)
         line(p, box.left(), box.bottom(), box.right(), box.bottom(), inks.hair)
-        write(p, box.left() + 6, box.top() + 10, f"{name}, {unit}", LABEL, bold=True, halo=True)
-        if not rows:
-            full = self.store.report.results["standing"]
-            if full is None:
-                return
-            idle = BenchRow(throttle=0, voltage=full.chain.open_circuit, current=0, rpm=0, thrust=0)
-            rows = tuple(idle.model_copy(update={"throttle": throttle}) for throttle in THROTTLES)
-        measured = {0: [r.rpm / 1e3 for r in rows], 1: [r.current for r in rows], 2: [r.thrust for r in rows]}[k]
-        told = self._curves(rows, _as_sold(train))[k]
-        now = self._curves(rows, train)[k]
+        write(p, box.left() + 6, box.top() + 10, words, LABEL, bold=True, halo=True)
         top = 1.12 * max(max(measured), float(told.max()), 1e-6)
 
         def at(throttle: float, value: float) -> QPointF:
@@ -227,7 +238,7 @@ class PowerBenchSheet(Sheet):
             line(p, box.left() - 4, y, box.left(), y, inks.ink)
             write(p, box.left() - 7, y + 4, f"{value:g}", LABEL, inks.soft, align="right")
         throttles = [row.throttle for row in rows]
-        fitted = train.motor.kv_sigma is not None
+        fitted = self.train is not None and self.train.motor.kv_sigma is not None
         p.setPen(pen(inks.predicted, 1.6, Qt.PenStyle.DashLine if fitted else Qt.PenStyle.SolidLine))
         p.drawPolyline(QPolygonF([at(d, float(v)) for d, v in zip(throttles, told, strict=True)]))
         if fitted:
@@ -285,15 +296,11 @@ class PowerBenchSheet(Sheet):
         scatter = (
             "as a stand's own errors make it" if found.chi < 1.4 else f"{found.chi:.1f} times a stand's own errors"
         )
-        gap = found.of("kv_rpm_per_v")[0] / _as_sold(self.train).motor.kv_rpm_per_v - 1
+        gap = found.of("kv_rpm_per_v")[0] / bench.as_sold(self.train).motor.kv_rpm_per_v - 1
         apart = f"Kv is {100 * gap:+.1f} % from what was stated.".replace("-", "−")
         return [f"{found.used} rows{left}; they scatter {scatter}.", apart]
 
 
-def _as_sold(train: PowerTrain) -> PowerTrain:
-    """Return the train with the stated speed constant and without measured factors."""
-    motor = train.motor
-    if motor.stated_kv is not None:
-        motor = motor.model_copy(update={"kv_rpm_per_v": motor.stated_kv})
-    prop = train.propeller.model_copy(update={"thrust_factor": 1.0, "power_factor": 1.0, "factor_sigma": None})
-    return train.model_copy(update={"motor": motor, "propeller": prop})
+def _measured(rows: tuple[BenchRow, ...]) -> tuple[list[float], ...]:
+    """Return the speed, current and thrust of rows, in the units of the charts."""
+    return [row.rpm / 1e3 for row in rows], [row.current for row in rows], [row.thrust for row in rows]

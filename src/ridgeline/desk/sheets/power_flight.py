@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
@@ -26,8 +24,7 @@ from ridgeline.desk.paint import (
 from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DRAG_SIGMA, drag
+from ridgeline.engine.aero.drag import DRAG_SIGMA
 from ridgeline.engine.power.discharge import Discharge
 from ridgeline.engine.power.pack import LEAST_CELL_VOLTAGE, RESERVE
 from ridgeline.units import shown, with_unit
@@ -39,10 +36,21 @@ _ENDS = {
 }
 
 
+_WIND_ROWS = (
+    "flight.ground_out",
+    "flight.ground_home",
+    "flight.wind_limit",
+    "glide.slope_wind",
+    "launch.speed_ratio",
+    "power.pitch_ratio",
+)
+
+
 class PowerFlightSheet(Sheet):
     """What the power train does over a flight."""
 
     key, title, leaves = "power.flight", "Power", POWER_LEAVES
+    known_by = "flight.endurance"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
@@ -119,22 +127,25 @@ class PowerFlightSheet(Sheet):
         cell = flown.voltage[held] / train.cells
         middle = (flown.climb + np.cumsum(flown.seconds) - 0.5 * flown.seconds)[held] / 60
         climbing = flown.climb / 60
-        first = float(cell[0]) if cell.size else 3.7
-        full = first - float(flown.full[0] - flown.level[0]) * self._cell_resistance(train)
+        full = flown.climb_voltage / train.cells
+        first = float(cell[0]) if cell.size else full
         p.fillRect(
             QRectF(at(0, 0).x(), box.top(), at(climbing, 0).x() - at(0, 0).x(), box.height()), brush_of(inks.live, 36)
         )
         p.setPen(pen(inks.predicted, 2))
         p.drawPolyline(QPolygonF([at(0, full), at(climbing, full), at(climbing, first)]))
-        p.drawPolyline(QPolygonF([at(float(t), float(v)) for t, v in zip(middle, cell, strict=True)]))
         last = float(minutes[-1])
+        if cell.size:
+            # The charge goes in steps: the curve runs on from their middles to both ends.
+            times = np.concatenate([[climbing], middle, [last]])
+            run = np.concatenate([cell[:1], cell, cell[-1:]])
+            p.drawPolyline(QPolygonF([at(float(t), float(v)) for t, v in zip(times, run, strict=True)]))
         x = at(last, 0).x()
         hatch(p, QRectF(x, box.top(), box.right() - x, floor - box.top()), inks.soft)
         line(p, x, box.top() - 6, x, box.bottom(), inks.live, 2)
         sigma = 1.645 * self.store.report.figures["flight.endurance"].sigma / 60
-        write(
-            p, x - 6, box.top() + 6, f"{last:.0f} ± {sigma:.0f} min", VALUE, inks.live, True, align="right", halo=True
-        )
+        words, key = f"{last:.0f} ± {sigma:.0f} min", "flight.endurance"
+        self.written(p, x - 6, box.top() + 6, words, key, VALUE, inks.live, bold=True, align="right", halo=True)
         write(
             p,
             min(x + 8, box.right() - 90),
@@ -157,10 +168,6 @@ class PowerFlightSheet(Sheet):
         ruler(p, QRectF(box.left(), box.bottom(), box.width(), 22), 0, end, nice_step(end, 10))
         write(p, box.right() + 4, box.bottom() + 15, "min", LABEL, inks.soft)
 
-    @staticmethod
-    def _cell_resistance(train: object) -> float:
-        return float(train.pack.cell_resistance) / train.pack_parallel  # type: ignore[attr-defined]
-
     def _draw_polar(self, p: QPainter, area: QRectF) -> None:
         """Draw climb at full throttle and sink with the motor off over airspeed, one above and one below level."""
         inks, report, units = theme.inks, self.store.report, self.store.units
@@ -173,16 +180,11 @@ class PowerFlightSheet(Sheet):
             f"{units['speed'].symbol} over airspeed",
             strong=False,
         )
-        model, mass = report.results["polar"], report.value("mass.auw")
-        stall, here, flight = report.value("speed.stall"), report.results["air"], report.results["flight"]
-        if mass is None or stall is None:
+        stall, flight, glide = report.value("speed.stall"), report.results["flight"], report.results["gliding"]
+        if glide is None or stall is None:
             return
-        speeds = np.linspace(1.02 * stall, 3.0 * stall, 90)
-        needed = drag(model, speeds, mass, here.density, here.viscosity)
-        sink = -speeds * needed / (mass * GRAVITY)
-        climb = None
-        if flight is not None:
-            climb = (np.interp(speeds, flight.curves.speed, flight.curves.thrust) - needed) * speeds / (mass * GRAVITY)
+        speeds, sink = glide.speeds, -glide.sinks
+        climb = None if flight is None else np.interp(speeds, flight.curves.speed, flight.curves.climb)
         top = 1.1 * max(float(climb.max()) if climb is not None else 1.0, 1.0)
         bottom = max(1.6 * float(sink.max()), -0.8 * top, float(sink.min()))
         bottom = min(bottom, -0.55 * top)
@@ -219,23 +221,27 @@ class PowerFlightSheet(Sheet):
             words = f"climbs {self.words('flight.climb_rate')}, {self.words('flight.climb_angle', 0)} at most"
             left = min(best.x(), box.right() - 190)
             height = best.y() + 22 if best.y() < box.top() + 26 else best.y() - 8
-            write(p, left, height, words, LABEL, inks.predicted, True, halo=True)
+            self.written(p, left, height, words, "flight.climb_rate", LABEL, inks.predicted, bold=True, halo=True)
             p.setBrush(inks.paper)
             p.setPen(pen(inks.predicted, 2))
             p.drawEllipse(best, 4, 4)
             p.setBrush(Qt.BrushStyle.NoBrush)
-        glide = report.results["gliding"]
-        if glide is not None:
-            for v, w, words, drop in (
-                (glide.sink_speed, -glide.sink, f"least sink {self.words('glide.sink')}", 18),
-                (glide.ratio_speed, -glide.ratio_speed / glide.ratio, f"best glide {glide.ratio:.1f} : 1", 34),
-            ):
-                place = at(v, w)
-                p.setPen(pen(inks.ink, 2))
-                p.setBrush(inks.paper)
-                p.drawEllipse(place, 3.5, 3.5)
-                p.setBrush(Qt.BrushStyle.NoBrush)
-                write(p, place.x() + 6, min(place.y() + drop, box.bottom() - 4), words, LABEL, halo=True)
+        for v, w, words, key, drop in (
+            (glide.sink_speed, -glide.sink, f"least sink {self.words('glide.sink')}", "glide.sink", 18),
+            (
+                glide.ratio_speed,
+                -glide.ratio_speed / glide.ratio,
+                f"best glide {glide.ratio:.1f} : 1",
+                "glide.ratio",
+                34,
+            ),
+        ):
+            place = at(v, w)
+            p.setPen(pen(inks.ink, 2))
+            p.setBrush(inks.paper)
+            p.drawEllipse(place, 3.5, 3.5)
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            self.written(p, place.x() + 6, min(place.y() + drop, box.bottom() - 4), words, key, LABEL, halo=True)
         ruler(p, QRectF(box.left(), box.bottom(), box.width(), 22), 0, end * factor, nice_step(end * factor, 7))
         x = at(stall, 0).x()
         line(p, x, box.top(), x, box.bottom(), inks.stop, dash=True)
@@ -254,25 +260,22 @@ class PowerFlightSheet(Sheet):
         """Draw how far out and home it goes in the wind, and the throw."""
         inks, report, units = theme.inks, self.store.report, self.store.units
         heading(p, area.left(), area.top() + 12, area.width(), "In the wind", "", strong=False)
-        wind, cruise = self.store.design.brief.head_wind, report.value("speed.cruise")
+        wind = self.store.design.brief.head_wind
         radius, far = report.value("flight.radius"), report.value("flight.range")
         y = area.top() + 40
-        if radius is not None and far is not None and cruise is not None:
+        if radius is not None and far is not None:
             scale = (area.width() - 24) / max(far / 2, 1.0)
             left = area.left() + 10
-            for reach, words, ink, row in (
-                (far / 2, f"there and back, still air {with_unit(far / 2, 'distance', units, 0)}", inks.soft, 0),
-                (
-                    radius,
-                    f"in {with_unit(wind, 'speed', units)} of wind {with_unit(radius, 'distance', units, 0)}",
-                    inks.live,
-                    1,
-                ),
+            still = f"there and back, still air {with_unit(far / 2, 'distance', units, 0)}"
+            windy = f"in {with_unit(wind, 'speed', units)} of wind {with_unit(radius, 'distance', units, 0)}"
+            for reach, words, key, ink, row in (
+                (far / 2, still, "flight.range", inks.soft, 0),
+                (radius, windy, "flight.radius", inks.live, 1),
             ):
                 at = y + 40 * row
                 line(p, left, at, left + reach * scale, at, ink, 2)
                 arrow_head(p, left + reach * scale, at, 1, 0, ink)
-                write(p, left, at + 16, words, LABEL, ink)
+                self.written(p, left, at + 16, words, key, LABEL, ink)
             p.setBrush(inks.ink)
             p.setPen(Qt.PenStyle.NoPen)
             p.drawEllipse(QPointF(left, y), 3, 3)
@@ -281,25 +284,12 @@ class PowerFlightSheet(Sheet):
             y += 84
             write(p, area.left(), y, "Keep it in sight: a few hundred metres.", LABEL, inks.soft)
             y += 26
-        rows = (
-            ("Ground speed out", cruise - wind if cruise is not None else None, "speed"),
-            ("Ground speed home", cruise + wind if cruise is not None else None, "speed"),
-            ("Wind to slope-soar", report.value("glide.slope_wind"), "speed"),
-            ("Throw over stall", report.value("launch.speed_ratio"), "ratio"),
-            ("Pitch speed over stall", self._pitch_over_stall(), "ratio"),
-            ("Wind limit, first flight", cruise / 3 if cruise is not None else None, "speed"),
-        )
-        for label, value, quantity in rows:
+        for key in _WIND_ROWS:
             if y > area.bottom() - 4:
                 break
-            text = "–" if value is None or not math.isfinite(value) else with_unit(value, quantity, units)
-            write(p, area.left(), y, label, LABEL, inks.soft)
-            write(p, area.right(), y, text, VALUE, align="right")
+            write(p, area.left(), y, report.figures[key].label, LABEL, inks.soft)
+            self.figure(p, area.right(), y, key, align="right")
             rule(p, area.left(), y + 6, area.width())
             y += 21
         if y < area.bottom() - 4:
             write(p, area.left(), y + 4, "Airspeed keeps it up, not ground speed.", LABEL, inks.soft)
-
-    def _pitch_over_stall(self) -> float | None:
-        pitch, stall = self.store.report.value("power.pitch_speed"), self.store.report.value("speed.stall")
-        return None if pitch is None or not stall else pitch / stall

@@ -66,6 +66,7 @@ class ShapeSheet(Sheet):
     """The airframe in three views."""
 
     key, title, leaves = "shape", "Shape", SHAPE_LEAVES
+    known_by = "wing.span"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

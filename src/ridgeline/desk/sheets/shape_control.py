@@ -51,6 +51,7 @@ class ShapeControlSheet(Sheet):
     """Hinged surfaces and their effect."""
 
     key, title, leaves = "shape.control", "Shape", SHAPE_LEAVES
+    known_by = "control.roll_rate"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
@@ -297,14 +298,8 @@ class ShapeControlSheet(Sheet):
             else:
                 write(p, left, y + 4, words, LABEL, inks.soft)
                 decimals = {"ratio": 2, "angle": 1}.get(figure.quantity)
-                write(
-                    p,
-                    left + 190,
-                    y + 4,
-                    with_unit(figure.value, figure.quantity, store.units, decimals),
-                    VALUE,
-                    align="right",
-                )
+                text = with_unit(figure.value, figure.quantity, store.units, decimals)
+                self.written(p, left + 190, y + 4, text, key, align="right")
                 inside = wanted is None or wanted[0] <= figure.value <= wanted[1]
                 scale = QRectF(left + 206, y - 7, right - left - 212, 10)
                 short_scale(

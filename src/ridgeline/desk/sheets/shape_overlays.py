@@ -33,14 +33,16 @@ def draw_points(p: QPainter, sheet: Sheet, plan: View, side: View) -> None:
         # Two labels closer than a line of type are set apart; the lines stay true.
         base = y + 4 + (max(0.0, 15 - abs(apart)) * (1 if apart >= 0 else -1))
         words = f"NP {sheet.words('stability.neutral_point_fraction', 0)}"
-        write(p, view.x0 - wide - 4, base, words, VALUE, inks.predicted, align="right", halo=True)
+        key = "stability.neutral_point_fraction"
+        sheet.written(p, view.x0 - wide - 4, base, words, key, VALUE, inks.predicted, align="right", halo=True)
     if cg is not None:
         y = view.at((cg, 0, 0))[1]
         balanced = report.results["balance"]
         line(p, view.x0 - wide, y, view.x0 + wide, y, inks.live, 1.5)
         if balanced is not None:
             words = f"CG {sheet.words('balance.cg_fraction', 0)}"
-            write(p, view.x0 - wide - 4, y + 4, words, VALUE, inks.live, True, "right", halo=True)
+            place, key = view.x0 - wide - 4, "balance.cg_fraction"
+            sheet.written(p, place, y + 4, words, key, VALUE, inks.live, bold=True, align="right", halo=True)
         cg_mark(p, view.x0, y, 6)
         at = side.at((cg, 0, report.value("balance.cg_z") or 0.0))
         cg_mark(p, *at, 5)
@@ -158,7 +160,7 @@ def draw_proportion(p: QPainter, sheet: Sheet, key: str, words: str, y: float, r
     low, high = wanted or (None, None)
     if wanted and ((low is not None and figure.value < low) or (high is not None and figure.value > high)):
         state_mark(p, PAD - 8, y - 4, "look")
-    write(p, PAD + 106, y, shown(figure.value, figure.quantity, units), VALUE, align="right")
+    sheet.written(p, PAD + 106, y, shown(figure.value, figure.quantity, units), key, align="right")
     if wanted and low is not None and high is not None:
         digits = 2 if figure.quantity != "coefficient" else 3
         write(p, PAD + room, y, f"{low:.{digits}g}–{high:.{digits}g}", 10, inks.soft, align="right")

@@ -55,6 +55,7 @@ class ShapeTrimSheet(Sheet):
     """Angles in cruise, the sweep, and the settings."""
 
     key, title, leaves = "shape.trim", "Shape", SHAPE_LEAVES
+    known_by = "speed.cruise"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

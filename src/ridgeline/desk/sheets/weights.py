@@ -51,6 +51,7 @@ class WeightsSheet(Sheet):
     """The weight budget."""
 
     key, title, leaves = "weights", "Weights", WEIGHTS_LEAVES
+    known_by = "mass.auw"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
@@ -371,9 +372,9 @@ class WeightsSheet(Sheet):
             line(p, x, room.top(), x, room.bottom(), inks.live, 1.5)
             y = top_view.at((0.0, 0.0, float(state.cg[2])))[1]
             cg_mark(p, x, y, 6)
-            write(
-                p, x + 5, room.top() + 10, f"CG {self.words('balance.cg_fraction')}", LABEL, inks.live, True, halo=True
-            )
+            key = "balance.cg_fraction"
+            words = f"CG {self.words(key)}"
+            self.written(p, x + 5, room.top() + 10, words, key, LABEL, inks.live, bold=True, halo=True)
             words = fit(self.snapped or "disc area is mass", room.width(), LABEL)
             write(p, room.left(), room.bottom(), words, LABEL, inks.live if self.snapped else inks.soft, halo=True)
 

@@ -300,9 +300,10 @@ def _cooler_propeller(design: Design, report: Report, train: PowerTrain) -> Iter
 
 def _flight(design: Design, report: Report) -> Iterator[Finding]:
     pitch, stall = report.value("power.pitch_speed"), report.value("speed.stall")
-    if pitch is not None and stall is not None:
-        ratio = Measured(pitch / stall, "ratio", 1)
-        low = pitch < PITCH_OVER_STALL * stall
+    over_stall = report.value("power.pitch_ratio")
+    if pitch is not None and stall is not None and over_stall is not None:
+        ratio = Measured(over_stall, "ratio", 1)
+        low = over_stall < PITCH_OVER_STALL
         yield Finding(
             "power.pitch_speed",
             "look" if low else "settled",
@@ -313,7 +314,7 @@ def _flight(design: Design, report: Report) -> Iterator[Finding]:
             ),
             say("{} standing; 2.5 to 3 or more is usual.", Measured(pitch, "speed", 0)),
             tuple(steeper_propeller(design, report, pitch_speed=PITCH_OVER_STALL * stall)) if low else (),
-            ("power.pitch_speed", "speed.stall"),
+            ("power.pitch_ratio", "power.pitch_speed", "speed.stall"),
         )
     throttle = report.figures.get("flight.cruise_throttle")
     if throttle is not None and throttle.value is None and stall is not None:

@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DragModel, drag
 
+Array = NDArray[np.float64]
 #: Rise of the air over the wind near the ridge of a smooth 20° slope.
 SLOPE_RISE = 0.35
 #: Speeds looked at, over the stall speed.
@@ -17,12 +19,14 @@ _FROM, _TO, _STEPS = 1.05, 3.5, 120
 
 @dataclass(frozen=True)
 class Glide:
-    """Best glide ratio and its speed, least sink and its speed, m/s."""
+    """Best glide ratio and its speed, least sink and its speed, m/s; ``sinks`` over ``speeds``, shape (n,), m/s."""
 
     ratio: float
     ratio_speed: float
     sink: float
     sink_speed: float
+    speeds: Array
+    sinks: Array
 
 
 def glide(model: DragModel, mass: float, stall: float, air_density: float, viscosity: float) -> Glide:
@@ -35,12 +39,15 @@ def glide(model: DragModel, mass: float, stall: float, air_density: float, visco
     speed = stall * np.linspace(_FROM, _TO, _STEPS)
     resistance = drag(model, speed, mass, air_density, viscosity)
     weight = mass * GRAVITY
-    flat, slow = int(np.argmin(resistance)), int(np.argmin(speed * resistance))
+    sinks = speed * resistance / weight
+    flat, slow = int(np.argmin(resistance)), int(np.argmin(sinks))
     return Glide(
         ratio=weight / float(resistance[flat]),
         ratio_speed=float(speed[flat]),
-        sink=float(speed[slow] * resistance[slow]) / weight,
+        sink=float(sinks[slow]),
         sink_speed=float(speed[slow]),
+        speeds=speed,
+        sinks=sinks,
     )
 
 

@@ -63,6 +63,15 @@ class Fit:
         return train.model_copy(update={"motor": motor, "propeller": prop.model_copy(update=factors)})
 
 
+def as_sold(train: PowerTrain) -> PowerTrain:
+    """Return the train with the stated speed constant and without measured factors."""
+    motor = train.motor
+    if motor.stated_kv is not None:
+        motor = motor.model_copy(update={"kv_rpm_per_v": motor.stated_kv})
+    prop = train.propeller.model_copy(update={"thrust_factor": 1.0, "power_factor": 1.0, "factor_sigma": None})
+    return train.model_copy(update={"motor": motor, "propeller": prop})
+
+
 def columns(rows: Sequence[BenchRow]) -> tuple[Array, ...]:
     """Return throttle, voltage, current, rpm and thrust of rows as arrays."""
     fields = ("throttle", "voltage", "current", "rpm", "thrust")

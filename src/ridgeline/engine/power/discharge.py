@@ -29,8 +29,9 @@ class Discharge:
     """A flight down to the reserve, in steps of charge (arrays of shape (n,), at the middle of each step).
 
     ``charge`` 0–1, ``seconds`` spent in each step, ``full``, ``level`` and mean ``current``, A, ``throttle`` level,
-    ``voltage`` of the pack in level flight, V. ``climb`` s and its ``climb_charge`` come first. ``ends`` says why it
-    lands: the reserve, the cells' least voltage, or too little thrust.
+    ``voltage`` of the pack in level flight, V. ``climb`` s and its ``climb_charge`` come first, the pack at
+    ``climb_voltage`` V when it begins. ``ends`` says why it lands: the reserve, the cells' least voltage, or too little
+    thrust.
     """
 
     charge: Array
@@ -42,6 +43,7 @@ class Discharge:
     voltage: Array
     climb: float
     climb_charge: float
+    climb_voltage: float
     capacity: float
     ends: str
 
@@ -82,7 +84,8 @@ def discharge(
     flown = profile or Profile()
     link = chain(train, 1.0, temperature_c)
     capacity = train.capacity_ah * 3600.0
-    first = float(solve(link, 1.0, speed_climb, air_density).pack_current)
+    away = solve(link, 1.0, speed_climb, air_density)
+    first = float(away.pack_current)
     if not np.isfinite(throttle_for_thrust(link, drag_level, speed_level, air_density)):
         return None
     climb_charge = min(max(first, 0.0) * flown.climb / capacity, 1 - packs.RESERVE)
@@ -111,6 +114,7 @@ def discharge(
         level.pack_voltage,
         climb,
         climb_charge,
+        float(away.pack_voltage),
         capacity,
         ends,
     )

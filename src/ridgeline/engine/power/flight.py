@@ -20,11 +20,12 @@ MEAN_CHARGE = 0.6
 
 @dataclass(frozen=True)
 class FlightCurves:
-    """Curves over airspeed, each of shape (n,): full-throttle thrust and drag, N."""
+    """Curves over airspeed, each of shape (n,): full-throttle thrust and drag, N, and the climb they give, m/s."""
 
     speed: Array
     thrust: Array
     drag: Array
+    climb: Array
 
 
 @dataclass(frozen=True)
@@ -97,7 +98,7 @@ def level_flight(
         cruise_throttle=cruise_throttle,
         cruise_current=cruise_current,
         discharge=flown,
-        curves=FlightCurves(speed, full.thrust, needed),
+        curves=FlightCurves(speed, full.thrust, needed, climb),
     )
 
 

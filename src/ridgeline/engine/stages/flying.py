@@ -18,7 +18,7 @@ from ridgeline.engine.geometry.reference import (
 )
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.flight import FlightFigures, level_flight
-from ridgeline.engine.stages.common import NO_POWER, NO_WING, Air, Outcome
+from ridgeline.engine.stages.common import HANDBOOK, NO_POWER, NO_WING, Air, Outcome
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Bodies, Shape
 from ridgeline.engine.stages.speeds import Speeds
@@ -26,6 +26,7 @@ from ridgeline.engine.stages.standing import Standing
 from ridgeline.engine.weights.rollup import MassState
 
 _FLIGHT_KEYS = (
+    "power.pitch_ratio",
     "speed.max",
     "flight.climb_rate",
     "flight.climb_angle",
@@ -92,7 +93,18 @@ def flight(
         profile=Profile(brief.climb_seconds, brief.full_share),
     )
     figures = _flight_figures(level, stand, mass.state, speed)
-    return Outcome(level, (*figures, *_time_figures(level, power, stand, speed, brief)))
+    ratio = derive(
+        "power.pitch_ratio",
+        "{p}·{n}/{V_s}",
+        lambda p, n, V_s: p * n / V_s,
+        {
+            "p": Put(power.propeller.pitch, "propeller pitch", "length"),
+            "n": Put(stand.rpm / 60, "turns per second, standing", "ratio", 0.04 * stand.rpm / 60),
+            "V_s": Put(speed.stall, "stall speed", "speed", 0.04 * speed.stall, "speed.stall"),
+        },
+        source=f"{HANDBOOK} §8",
+    )
+    return Outcome(level, (ratio, *figures, *_time_figures(level, power, stand, speed, brief)))
 
 
 def _flight_figures(f: FlightFigures, stand: Standing, state: MassState, speed: Speeds) -> tuple[Figure, ...]:

@@ -1,4 +1,4 @@
-"""Power off, and the throw: glide, sink, the slope wind that holds it, and the speed it leaves the hand with."""
+"""Power off, the wind and the throw: glide, sink, slope wind, ground speeds, and the speed it leaves the hand with."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
 from ridgeline.engine.aero.glide import SLOPE_RISE, glide, slope_wind
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.sizing.constraints import throw_speed
-from ridgeline.engine.stages.common import NO_MASS, NO_WING, Air, Outcome
+from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Air, Outcome
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.speeds import Speeds
 
@@ -18,7 +18,12 @@ _KEYS = (
     "glide.sink_speed",
     "glide.slope_wind",
     "launch.speed_ratio",
+    "flight.ground_out",
+    "flight.ground_home",
+    "flight.wind_limit",
 )
+#: Wind of a first flight over the cruise speed (handbook of the trade §12).
+_FIRST_WIND = 1 / 3
 
 
 _SOURCE, _NOTE = "docs/theory.md §8", "propeller folded or off; a windmilling one costs a third of it"
@@ -42,12 +47,31 @@ def gliding(model: DragModel | None, mass: Masses, speed: Speeds | None, here: A
         source=_SOURCE,
         note="up the slope; it must also be less than it flies, or it goes backwards",
     )
-    return Outcome(found, (ratio, best, sink, slow, wind, _throw(mass, speed, brief)))
+    return Outcome(found, (ratio, best, sink, slow, wind, _throw(mass, speed, brief), *_winds(speed, brief)))
 
 
 def _as_found(key: str, value: float, quantity: str, label: str, share: float, note: str = "") -> Figure:
     """Give a figure read off a curve, with its one-sigma share."""
     return derive(key, "{x}", lambda x: x, {"x": Put(value, label, quantity, share * value)}, source=_SOURCE, note=note)
+
+
+def _winds(speed: Speeds, brief: Brief) -> tuple[Figure, ...]:
+    """Give the ground speeds against and with the wind, and how much of it a first flight bears."""
+    flown = Put(speed.cruise, "cruise speed", "speed", _SPEED_SIGMA / 1.645 * speed.cruise, "speed.cruise")
+    row = {"V": flown, "w": Put(brief.head_wind, "wind of the brief", "speed")}
+    words = "airspeed keeps it up, not ground speed"
+    return (
+        derive("flight.ground_out", "{V} − {w}", lambda V, w: V - w, row, source=_SOURCE, note=words),
+        derive("flight.ground_home", "{V} + {w}", lambda V, w: V + w, row, source=_SOURCE, note=words),
+        derive(
+            "flight.wind_limit",
+            "{k}·{V}",
+            lambda k, V: k * V,
+            {"k": Put(_FIRST_WIND, "share for a first flight", "ratio"), "V": flown},
+            source=f"{HANDBOOK} §12",
+            note="gusts count as wind; less is better",
+        ),
+    )
 
 
 def _throw(mass: Masses, speed: Speeds, brief: Brief) -> Figure:
