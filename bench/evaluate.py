@@ -39,7 +39,7 @@ def lattice_ms(design: Design) -> float:
 def main() -> None:
     """Print the costs."""
     design = load("demo:whimbrel")
-    whole = median_ms(lambda _i: evaluate(design))
+    whole = median_ms(lambda _i: evaluate(design).findings)
     solve = lattice_ms(design)
     print(f"whole evaluation of the demo {whole:.2f} ms; its lattice, assembled and solved, {solve:.2f} ms")
     many = design.model_copy(update={"parts": (*design.parts, *(design.parts[3] for _ in range(2000)))})
@@ -54,7 +54,7 @@ def main() -> None:
         evaluator = Evaluator()
         evaluator(base)
         edits = [put(base, path, f"plane {k}" if value is None else value + 1e-5 * k) for k in range(40)]
-        cost = median_ms(lambda i, e=edits, v=evaluator: v(e[i]))
+        cost = median_ms(lambda i, e=edits, v=evaluator: v(e[i]).findings)
         lattices = f", {cost / solve:.2f} times its lattice" if name == "tip chord" else ""
         print(f"after an edit of {name}: {cost:.2f} ms, {cost / whole:.2f} of a whole evaluation{lattices}")
 

@@ -46,3 +46,13 @@ def measure(
 def sets() -> Any:
     """Declare which sets a part flies in."""
     return Field((), max_length=12, description="sets it flies in; every one when left out")
+
+
+def price() -> Any:
+    """Declare what a part of the bin costs."""
+    return measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
+
+
+def stock() -> Any:
+    """Declare how many of a part lie in the bin."""
+    return Field(None, ge=0, le=999, description="how many lie in the bin")

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from ridgeline.design.base import Node, Sets, measure, sets
+from ridgeline.design.base import Node, Sets, measure, price, sets, stock
 
 PropFamily = Literal["slow_fly", "thin_electric", "wood", "folding", "wide", "tiny", "ducted_fan"]
 MotorKind = Literal["brushless", "brushed"]
@@ -32,8 +32,8 @@ class Motor(Node):
     brush_drop: float = measure("voltage", "lost at the brushes; 0 for brushless", 0.0, low=0.0, high=3.0)
     stated_kv: float | None = measure("speed_constant", "as sold, where Kv was measured", None, low=10.0, high=20000.0)
     kv_sigma: float | None = measure("fraction", "one sigma of a measured Kv", None, low=0.0, high=0.5)
-    price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
-    stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
+    price: float | None = price()
+    stock: int | None = stock()
     bolt_circle: float = measure("length", "of the mounting holes; 0 where not known", 0.0, low=0.0, high=0.2)
 
 
@@ -49,8 +49,8 @@ class SpeedController(Node):
     bec_current: float = measure("current", "what its receiver supply gives; 0 without one", 2.0, low=0.0, high=30.0)
     bec_linear: bool = Field(False, description="the receiver supply burns off the voltage it does not need")
     max_erpm: float = measure("rotation", "electrical; 0 where not known", 240000.0, low=0.0, high=1e6)
-    price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
-    stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
+    price: float | None = price()
+    stock: int | None = stock()
 
 
 class Pack(Node):
@@ -65,8 +65,8 @@ class Pack(Node):
     length: float = measure("length", "longest side", 0.1, above=0.0, high=0.5)
     width: float = measure("length", "middle side; 0 where not known", 0.0, low=0.0, high=0.3)
     height: float = measure("length", "shortest side; 0 where not known", 0.0, low=0.0, high=0.3)
-    price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
-    stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
+    price: float | None = price()
+    stock: int | None = stock()
 
 
 class Advance(Node):
@@ -91,8 +91,8 @@ class Propeller(Node):
     thrust_factor: float = measure("ratio", "thrust measured over predicted", 1.0, low=0.2, high=3.0)
     power_factor: float = measure("ratio", "power measured over predicted", 1.0, low=0.2, high=3.0)
     factor_sigma: float | None = measure("fraction", "one sigma of measured factors", None, low=0.0, high=0.5)
-    price: float | None = measure("ratio", "price, in the builder's money", None, low=0.0, high=1e6)
-    stock: int | None = Field(None, ge=0, le=999, description="how many lie in the bin")
+    price: float | None = price()
+    stock: int | None = stock()
 
     def check(self) -> None:
         if self.table:

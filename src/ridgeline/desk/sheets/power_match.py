@@ -50,6 +50,8 @@ class PowerMatchSheet(Sheet):
         self._steps: Iterator[float] | None = None
         self._of: tuple[Design, str] | None = None
         self._wishes: Wishes | None = None
+        #: Least and most mass, kg, and minutes of the chart as it is drawn.
+        self._axes = (0.0, 1.0, 0.0, 1.0)
         self.intents: dict[str, LeafButton] = {}
         for key, word in INTENTS:
             button = LeafButton(self, word, chosen=key == self.intent)
@@ -306,7 +308,7 @@ class PowerMatchSheet(Sheet):
         return low - slack, high + slack, 0.0, 1.12 * max(minutes)
 
     def _place(self, mass: float, minutes: float) -> QPointF:
-        low, high, least, most = self._ends()
+        low, high, least, most = self._axes
         area = self._chart()
         return QPointF(
             area.left() + (mass - low) / (high - low) * area.width(),
@@ -326,7 +328,8 @@ class PowerMatchSheet(Sheet):
             words = "searching" if self.searching else "no power train to match yet"
             write(p, area.center().x(), area.center().y(), words, VALUE, inks.soft, align="centre")
             return
-        low, high, _least, most = self._ends()
+        self._axes = self._ends()
+        low, high, _least, most = self._axes
         factor = units["mass"].factor
         ruler(
             p,

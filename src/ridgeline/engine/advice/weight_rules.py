@@ -212,41 +212,20 @@ def _lost_recipes(design: Design) -> Iterator[Finding]:
 
 
 def _threshold(mass: float, sigma: float) -> Finding:
+    """Compare the weight with the mass at which many rules begin, the error included."""
     limit, now = Measured(RULE_THRESHOLD, "mass"), Measured(mass, "mass")
-    chance = chance_under(RULE_THRESHOLD, mass, sigma)
-    if mass > RULE_THRESHOLD and chance > _ONE_SIDED:
-        return Finding(
-            "mass.rules",
-            "look",
-            "weights",
-            say("{} over the {} many rules turn on: within the error.", Measured(mass - RULE_THRESHOLD, "mass"), limit),
-            say(
-                "Only the scale can tell: {} now, {} to be under. Ask your authority.",
-                now,
-                Measured(chance, "fraction", 0),
-            ),
-            (),
-            ("mass.auw",),
-        )
-    if mass > RULE_THRESHOLD:
-        return Finding(
-            "mass.rules",
-            "settled",
-            "weights",
-            say("Above {} rules change.", limit),
-            say("Many countries ask for registration and marking; check with your authority."),
-        )
-    return Finding(
-        "mass.rules",
-        "settled" if chance > 0.9 else "look",
-        "weights",
-        say("{} below the {} many rules turn on.", Measured(RULE_THRESHOLD - mass, "mass"), limit),
-        say(
-            "{} now, {} to stay under as estimated; check with your authority.",
-            now,
-            Measured(chance, "fraction", 0),
-        ),
-    )
+    apart, chance = Measured(abs(mass - RULE_THRESHOLD), "mass"), chance_under(RULE_THRESHOLD, mass, sigma)
+    to_be_under = Measured(chance, "fraction", 0)
+    if mass <= RULE_THRESHOLD:
+        text = say("{} below the {} many rules turn on.", apart, limit)
+        reason = say("{} now, {} to stay under as estimated; check with your authority.", now, to_be_under)
+        return Finding("mass.rules", "settled" if chance > 0.9 else "look", "weights", text, reason)
+    if chance > _ONE_SIDED:
+        text = say("{} over the {} many rules turn on: within the error.", apart, limit)
+        reason = say("Only the scale can tell: {} now, {} to be under. Ask your authority.", now, to_be_under)
+        return Finding("mass.rules", "look", "weights", text, reason, (), ("mass.auw",))
+    reason = say("Many countries ask for registration and marking; check with your authority.")
+    return Finding("mass.rules", "settled", "weights", say("Above {} rules change.", limit), reason)
 
 
 def _lighten(design: Design, grams_over: float, mass: float) -> Iterator[Remedy]:

@@ -8,7 +8,7 @@ over V², as a windmilling or standing propeller's are.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -101,15 +101,8 @@ def law_of(propeller: Propeller) -> Law:
     if f_t == 1.0 and f_p == 1.0 and propeller.factor_sigma is None:
         return base
     known = propeller.factor_sigma
-    return Law(
-        base.knots,
-        base.thrust * f_t,
-        base.power * f_p,
-        base.sigma_thrust if known is None else known,
-        base.sigma_power if known is None else known,
-        base.valid_to,
-        base.j_zero,
-    )
+    scaled = replace(base, thrust=base.thrust * f_t, power=base.power * f_p)
+    return scaled if known is None else replace(scaled, sigma_thrust=known, sigma_power=known)
 
 
 @lru_cache(maxsize=1024)
@@ -162,7 +155,7 @@ def _law(
     last_t, last_p = (rows[-1] @ np.array([1.0, end, end**2]) for rows in (thrust, power))
     all_t, all_p = np.vstack([thrust, last_t * beyond]), np.vstack([power, last_p * beyond])
     law = Law(knots, all_t, all_p, sigma_thrust, sigma_power, end if valid_to is None else valid_to, 0.0)
-    return Law(knots, all_t, all_p, sigma_thrust, sigma_power, law.valid_to, _zero_thrust(law))
+    return replace(law, j_zero=_zero_thrust(law))
 
 
 def _zero_thrust(law: Law) -> float:
