@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QWidget
 from ridgeline.desk.drawing import View, draw_aircraft, extent, panel_point
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
+    arrow_head,
     cg_mark,
     dimension,
     hatch,
@@ -263,10 +264,15 @@ class BalanceSheet(Sheet):
         reach = pack_reach(self.store.design, self.store.report)
         if reach is not None:
             self._bar_label(p, "Pack on its rail can reach", y, _percents(reach))
-            x1, x2 = self._percent(100 * reach[0]), self._percent(100 * reach[1])
+            ends = [self._percent(100 * edge) for edge in reach]
+            # A reach past the paper's edge goes on there: an arrow instead of an end.
+            x1, x2 = (min(max(x, PAD), self.width() - PAD) for x in ends)
             line(p, x1, y - 3, x2, y - 3, inks.ink, 1.5)
-            for x in (x1, x2):
-                line(p, x, y - 8, x, y + 2, inks.ink, 1.5)
+            for x, end, way in ((x1, ends[0], -1), (x2, ends[1], 1)):
+                if x == end:
+                    line(p, x, y - 8, x, y + 2, inks.ink, 1.5)
+                else:
+                    arrow_head(p, x, y - 3, way, 0, inks.ink, 8)
             y += 21
         band = BAND * cg.sigma
         margin = report.figures["stability.static_margin"]

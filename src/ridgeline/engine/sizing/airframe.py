@@ -276,13 +276,14 @@ def _fins(brief: Brief, wing: Surface) -> Surface:
 
 def _tip_fins(brief: Brief, wing: Surface, area: float, span: float, quarter: float) -> Surface:
     tip = wing.stations[-1]
-    x_tip = wing.x + tip.x
-    root = 0.9 * tip.chord
-    # With the fin's root on the tip chord, its quarter chord and so the arm are known before its height is.
-    arm = x_tip + 0.1 * tip.chord + 0.25 * root - quarter
+    # A canard's wing is swept little: its fins reach back behind the tips, or they would have to be towers.
+    share, start = (1.15, 0.45) if brief.layout == "canard" else (0.9, 0.1)
+    root, x_root = share * tip.chord, wing.x + tip.x + start * tip.chord
+    # With the fin's root at the tip chord, its quarter chord and so the arm are known before its height is.
+    arm = x_root + 0.25 * root - quarter
     one = 0.5 * max(brief.tail_volume_v, 0.01) * area * span / max(arm, 0.3 * root)
     stations = (Station(y=0.0, chord=root), Station(y=one / (0.8 * root), chord=0.6 * root, x=0.4 * root))
-    fins = _plate("Tip fins", "fin", stations, None, x=x_tip + 0.1 * tip.chord, y=tip.y, z=wing.z, cant=math.pi / 2)
+    fins = _plate("Tip fins", "fin", stations, None, x=x_root, y=tip.y, z=wing.z, cant=math.pi / 2)
     # The fin's own sweep lengthens the arm a little; shrink it to the volume asked for.
     measured = measure_surface(fins)
     gained = brief.tail_volume_v * area * span / (measured.area * (measured.x_quarter - quarter))
