@@ -207,3 +207,35 @@ def test_a_new_edit_forgets_the_undone_future():
     history = History.of(Design(name="a")).push(Design(name="b"), "b").undo().push(Design(name="c"), "c")
     assert history.redo_label is None
     assert get(history.present, "name") == "c"
+
+
+moves = st.lists(
+    st.one_of(
+        st.builds(
+            lambda k, f, v: Change(f"parts[{k}].{f}", v), st.integers(0, 12), st.sampled_from("xyz"), st.floats(-3, 3)
+        ),
+        st.builds(lambda k, v: Change(f"surfaces[0].stations[{k}].chord", v), st.integers(0, 2), st.floats(-0.05, 0.4)),
+        st.builds(lambda k: Change(f"parts[{k}]", REMOVE), st.integers(0, 12)),
+        st.builds(lambda v: Change("brief.ceiling", v), st.floats(0.1, 3)),
+        st.just(Change("parts[-]", {"name": "Lead", "group": "ballast", "x": 0.1, "estimate": 0.01})),
+    ),
+    max_size=12,
+)
+
+
+@given(moves)
+def test_changes_put_in_together_are_those_put_in_one_by_one(whimbrel, changes):
+    def by_turns():
+        design = whimbrel
+        for change in changes:
+            design = put(design, change.path, change.value)
+        return design
+
+    try:
+        wanted = by_turns()
+    except DesignError as error:
+        with pytest.raises(DesignError) as caught:
+            apply(whimbrel, changes)
+        assert str(caught.value) == str(error)
+    else:
+        assert apply(whimbrel, changes) == wanted

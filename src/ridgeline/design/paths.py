@@ -103,18 +103,17 @@ def put(design: Design, path: str, value: Any) -> Design:
     DesignError
         When the path does not exist or the value is not allowed there.
     """
-    try:
-        value = _checked(value)
-    except ValidationError as error:
-        raise explain(error, prefix=path) from error
-    return _put(design, steps(path), value, path, "")
+    return _put(design, steps(path), _checked(value, path), path, "")
 
 
-def _checked(value: Any) -> Any:
+def _checked(value: Any, path: str) -> Any:
     """Validate whole parts anew: a copy made with changed fields has not been through the validator."""
     if isinstance(value, tuple):
-        return tuple(_checked(entry) for entry in value)
-    return type(value).model_validate(value.model_dump()) if isinstance(value, BaseModel) else value
+        return tuple(_checked(entry, path) for entry in value)
+    try:
+        return type(value).model_validate(value.model_dump()) if isinstance(value, BaseModel) else value
+    except ValidationError as error:
+        raise explain(error, prefix=path) from error
 
 
 def _put(node: Any, route: list[Step], value: Any, path: str, walked: str) -> Any:
@@ -179,10 +178,29 @@ def _validated(node: Node, field: str, value: Any) -> bool:
 
 
 def apply(design: Design, changes: Iterable[Change]) -> Design:
-    """Apply several changes in order; all or nothing."""
+    """Apply several changes in order; all or nothing.
+
+    Changes inside the entries of one list, such as a tail's items moved together, are put into the design at once.
+    """
+    field = ""
+    entries: dict[int, Any] = {}
     for change in changes:
-        design = put(design, change.path, change.value)
-    return design
+        route = steps(change.path)
+        if entries and (route[0] != field or len(route) < 3):
+            design, entries = _with_entries(design, field, entries), {}
+        if len(route) < 3 or not isinstance(route[1], int):
+            design = put(design, change.path, change.value)
+            continue
+        field, index = str(route[0]), route[1]
+        before = _child(_child(design, field, change.path, ""), index, change.path, field)
+        entry, value = entries.get(index, before), _checked(change.value, change.path)
+        entries[index] = _put(entry, route[2:], value, change.path, f"{field}[{index}]")
+    return _with_entries(design, field, entries) if entries else design
+
+
+def _with_entries(design: Design, field: str, entries: dict[int, Any]) -> Design:
+    kept = getattr(design, field)
+    return _with_field(design, field, tuple(entries.get(index, entry) for index, entry in enumerate(kept)), "")
 
 
 def quantity_at(design: Design, path: str) -> str | None:
