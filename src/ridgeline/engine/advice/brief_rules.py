@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 import numpy as np
@@ -9,7 +10,7 @@ import numpy as np
 from ridgeline.design.brief import Brief
 from ridgeline.design.paths import Change
 from ridgeline.engine.figures import Finding, Remedy
-from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.sizing.constraints import FIRST_CL_MAX, ConstraintChart, constraint_chart, throw_speed
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
 
@@ -57,6 +58,8 @@ def _loading(brief: Brief, chart: ConstraintChart) -> Finding:
         )
     else:
         why = say("Heavier loading stalls above the {} wished.", Measured(brief.stall_speed, "speed"))
+    if chart.loading_low > chart.loading_high:
+        return _no_loading(brief, chart, why)
     if brief.wing_loading > chart.loading_high:
         fitting = round(chart.loading_high * (1 - _INSIDE), 3)
         return Finding(
@@ -95,6 +98,24 @@ def _loading(brief: Brief, chart: ConstraintChart) -> Finding:
             ),
         )
     return Finding("brief.loading", "settled", "brief", say(f"{ruler} rules the loading: {{}}.", limit), why)
+
+
+def _no_loading(brief: Brief, chart: ConstraintChart, why: Phrase) -> Finding:
+    """Say that two limits shut each other out; only a wider span brings them together."""
+    high, low = Measured(chart.loading_high, "loading"), Measured(chart.loading_low, "loading")
+    fitting = round(chart.loading_high * (1 - _INSIDE), 3)
+    # The least loading goes with one over the span squared.
+    span = math.ceil(1000 * brief.span_limit * math.sqrt(chart.loading_low / (fitting * (1 - _INSIDE)))) / 1000
+    words = say("Allow a span of {}, design for {}", Measured(span, "length", 0), Measured(fitting, "loading"))
+    changes = (Change("brief.span_limit", span), Change("brief.wing_loading", fitting))
+    return Finding(
+        "brief.loading",
+        "look",
+        "brief",
+        say(f"{_WORDS[chart.ruling_high]} allows {{}} at most, the span limit asks for {{}} or more.", high, low),
+        why,
+        (Remedy("wider", words, changes),),
+    )
 
 
 def _thrust(brief: Brief, chart: ConstraintChart) -> Finding:

@@ -10,6 +10,8 @@ from typing import Any
 from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
+from ridgeline.engine.advice.balance_rules import levers_to
+from ridgeline.engine.advice.trials import settled_by
 from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS, roll_power
 from ridgeline.engine.aero.flap import deflection_for, effective_deflection, thin_effectiveness
 from ridgeline.engine.aero.throws import travel
@@ -31,6 +33,8 @@ _HELIX_USUAL, _HELIX_AEROBATIC = (0.06, 0.12), (0.10, 0.30)
 _TOUCHY, _STRONG = math.radians(1.5), 8.0
 #: Spiral parameter B and V_V·B that let a rudder roll the aircraft (handbook of the trade §4).
 _RUDDER_ONLY, _FIN_SPIRAL = 5.0, 0.10
+#: Largest elevator throw offered, rad.
+_MOST_ELEVATOR = 0.6
 #: Steepest dihedral offered.
 _MOST_DIHEDRAL = math.radians(16)
 
@@ -72,9 +76,38 @@ def _elevator(design: Design, report: Report, handled: Any) -> Iterator[Finding]
             "shape",
             say("A touchy elevator: {} from cruise to stall, {} of throw.", _angle(span), _angle(throw)),
             say("Little margin or a big elevator. Less throw, or the balance further ahead, makes it gentle."),
-            tuple(_less_throw(design, PITCH_CONTROLS, calm / throw)),
+            (
+                *_less_throw(design, PITCH_CONTROLS, calm / throw),
+                *(_balance_ahead(design, report, span) if span < _TOUCHY else ()),
+            ),
             ("control.pitch_sensitivity",),
         )
+
+
+def _balance_ahead(design: Design, report: Report, span: float) -> Iterator[Remedy]:
+    """Offer the slide of the pack that gives the elevator enough travel from cruise to stall."""
+    balanced, margin = report.results["balance"], report.value("stability.static_margin")
+    if balanced is None or margin is None:
+        return
+    found: dict[float, Remedy] = {}
+
+    def edits(shift: float) -> tuple[Change, ...] | None:
+        slides = (r for r in levers_to(design, report, balanced.cg_fraction - shift) if r.key == "slide_pack")
+        slide = next(slides, None)
+        if slide is None or found.get(shift) == slide:
+            return None
+        found[shift] = slide
+        return slide.changes
+
+    def excess(after: Report) -> float | None:
+        reached = after.value("control.pitch_sensitivity")
+        return None if reached is None or reached <= 0 else _TOUCHY / reached
+
+    # The travel goes about with the margin.
+    shift = max(margin, 0.02) * (_TOUCHY / span - 1)
+    done = settled_by(design, edits, excess, max(shift, 0.005))
+    if done is not None:
+        yield found[done[0]]
 
 
 def _controls(design: Design, kinds: tuple[str, ...]) -> Iterator[tuple[int, int, Surface, ControlSurface]]:
@@ -86,22 +119,37 @@ def _controls(design: Design, kinds: tuple[str, ...]) -> Iterator[tuple[int, int
 
 def _more_elevator(design: Design, factor: float) -> Iterator[Remedy]:
     """Offer the throw that does it, and the chord that does it at the throw there is."""
-    purpose, wanted = design.brief.purpose, 1.1 * factor
-    changes, deeper = [], []
-    for i, j, _surface, control in _controls(design, PITCH_CONTROLS):
-        up, down = travel(control, purpose)
-        changes += [
-            Change(f"surfaces[{i}].controls[{j}].up", min(up * wanted, 0.6)),
-            Change(f"surfaces[{i}].controls[{j}].down", down),
-        ]
-        chord = _chord_for(thin_effectiveness(control.chord_fraction) * wanted)
-        if chord is not None:
-            deeper.append(Change(f"surfaces[{i}].controls[{j}].chord_fraction", chord))
-    if changes and all(change.value < 0.6 for change in changes[::2]):
-        yield Remedy("more_throw", say("Elevator throw up {}", _angle(changes[0].value, 0)), tuple(changes))
-    if deeper:
-        text = say("Elevator chord {} of the tail's", Measured(deeper[0].value, "fraction", 0))
-        yield Remedy("more_elevator", text, tuple(deeper))
+    purpose = design.brief.purpose
+    found = list(_controls(design, PITCH_CONTROLS))
+
+    def throws(times: float) -> list[Change] | None:
+        changes = []
+        for i, j, _surface, control in found:
+            up, down = travel(control, purpose)
+            if up * times >= _MOST_ELEVATOR:
+                return None
+            base = f"surfaces[{i}].controls[{j}]"
+            changes += [Change(f"{base}.up", up * times), Change(f"{base}.down", down)]
+        return changes
+
+    def chords(times: float) -> list[Change] | None:
+        wanted = [_chord_for(thin_effectiveness(control.chord_fraction) * times) for *_place, control in found]
+        if None in wanted:
+            return None
+        places = (f"surfaces[{i}].controls[{j}].chord_fraction" for i, j, *_rest in found)
+        return [Change(place, chord) for place, chord in zip(places, wanted, strict=True)]
+
+    def excess(after: Report) -> float | None:
+        reach, handled = after.value("control.elevator_to_stall"), after.results["handling"]
+        return None if reach is None or handled is None else reach / max(handled.throws.pitch_up, 1e-6)
+
+    thrown = settled_by(design, throws, excess, 1.1 * factor)
+    if found and thrown is not None:
+        yield Remedy("more_throw", say("Elevator throw up {}", _angle(thrown[1][0].value, 0)), thrown[1])
+    deeper = settled_by(design, chords, excess, 1.1 * factor)
+    if found and deeper is not None:
+        text = say("Elevator chord {} of the tail's", Measured(deeper[1][0].value, "fraction", 0))
+        yield Remedy("more_elevator", text, deeper[1])
 
 
 def _chord_for(effect: float) -> float | None:

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterator
 from typing import Any
 
 import numpy as np
 
 from ridgeline.design.document import Design
-from ridgeline.design.paths import Change, apply
+from ridgeline.design.paths import Change
 from ridgeline.engine.advice.control_rules import more_dihedral
+from ridgeline.engine.advice.trials import proved
 from ridgeline.engine.aero import lifting, modes
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.errors import DesignError
 
 #: A spiral that doubles faster than this leaves no time to look away, s, and what a remedy brings it to;
 #: a damping under this wags on, ratio, and what a remedy brings it to.
@@ -48,27 +48,6 @@ def _fin_share(design: Design, report: Report) -> tuple[lifting.Lateral, lifting
     beta = lifting.lateral(lattice, np.where(mine, model.found.beta_circulation, 0.0), model.scale)
     rate = lifting.lateral(lattice, np.where(mine, model.found.yaw_circulation, 0.0), model.scale)
     return beta, rate
-
-
-def _proved(
-    design: Design, remedies: Iterable[Remedy], measure: Callable[[Report], float], least: float
-) -> tuple[Remedy, ...]:
-    """Keep the remedies that, evaluated whole, bring a measure to at least a value.
-
-    The amounts are found with everything but one coefficient held; a remedy that moves the others too may fall short.
-    """
-    from ridgeline.engine.pipeline import Evaluator
-
-    trial = Evaluator()
-    kept = []
-    for remedy in remedies:
-        try:
-            reached = measure(trial(apply(design, remedy.changes)))
-        except DesignError:
-            continue
-        if reached >= least:
-            kept.append(remedy)
-    return tuple(kept)
 
 
 def _least_factor(wanted: Callable[[float], bool], factors: np.ndarray) -> float | None:
@@ -149,7 +128,7 @@ def _weathercock(design: Design, report: Report) -> Iterator[Finding]:
             Measured(stiffness, "coefficient"),
             Measured(_FAIR_WEATHERCOCK, "ratio"),
         ),
-        _proved(design, _fin_remedy(design, factor), _stiffness, _LEAST_WEATHERCOCK),
+        proved(design, _fin_remedy(design, factor), _stiffness, _LEAST_WEATHERCOCK),
         ("stability.cn_beta",),
     )
 
@@ -179,7 +158,7 @@ def _spiral(design: Design, report: Report) -> Iterator[Finding]:
             left = report.results["handling"].yaw_stiffness + ((low or 1) - 1) * share[0].yaw
             low = low if left >= _FAIR_WEATHERCOCK else None
         ways = (*_dihedral_remedy(design, report, turn), *_fin_remedy(design, low))
-        remedies = _proved(design, ways, _doubling_time, _QUICK_SPIRAL)
+        remedies = proved(design, ways, _doubling_time, _QUICK_SPIRAL)
     yield Finding(
         "modes.spiral",
         "look" if quick else "settled",
@@ -224,6 +203,6 @@ def _dutch_roll(design: Design, report: Report) -> Iterator[Finding]:
         "shape",
         say("The tail wags on: damping {}.", Measured(dutch, "ratio")),
         say("More fin, or less dihedral, calms it; 0.05 and more is comfortable."),
-        _proved(design, (*_fin_remedy(design, fin), *_dihedral_remedy(design, report, down)), _swing, _WAGGING),
+        proved(design, (*_fin_remedy(design, fin), *_dihedral_remedy(design, report, down)), _swing, _WAGGING),
         ("modes.dutch_roll_damping",),
     )

@@ -6,7 +6,9 @@ import math
 from collections.abc import Iterator
 
 from ridgeline.design.document import Design
+from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain, Propeller, SpeedController
+from ridgeline.engine.advice.gain import mass_gained, with_gain
 from ridgeline.engine.advice.power_remedies import fewer_cells, slower_cruise, steeper_propeller
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
@@ -98,7 +100,7 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
             say("A fifth of the rating is kept back: {} at most.", Measured(ESC_SHARE * esc, "current")),
             (
                 *_smaller_propeller(design, report, train, ESC_SHARE * esc),
-                *_bigger_esc(design, train, current, report.results["air"].density),
+                *_bigger_esc(design, report, train, current),
             ),
             ("power.static_current",),
         )
@@ -127,7 +129,6 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
 def _smaller_propeller(design: Design, report: Report, train: PowerTrain, limit: float) -> Iterator[Remedy]:
     """Step the diameter down by half inches until the current fits."""
     density = report.results["air"].density
-    auw = report.value("mass.auw") or 0.0
     for count in range(1, 17):
         size = train.propeller.diameter - count * HALF_INCH
         if size < 0.5 * train.propeller.diameter or size <= 0.03:
@@ -135,16 +136,20 @@ def _smaller_propeller(design: Design, report: Report, train: PowerTrain, limit:
         propeller = resized(train.propeller, size)
         thrust, current = _static(design, train, propeller, density)
         if current <= limit:
-            yield Remedy(
-                "smaller_propeller",
-                say(
-                    f"Propeller {size_words(train.propeller)} → {size_words(propeller)}: {{}}, thrust ratio {{}}",
-                    Measured(current, "current"),
-                    Measured(thrust / (auw * GRAVITY) if auw else 0.0, "ratio"),
-                ),
-                with_propeller(design, propeller),
+            changes = with_propeller(design, propeller)
+            words = say(
+                f"Propeller {size_words(train.propeller)} → {size_words(propeller)}: {{}}, thrust ratio {{}}",
+                Measured(current, "current"),
+                Measured(_ratio_after(design, report, thrust, changes), "ratio"),
             )
+            yield Remedy("smaller_propeller", words, changes)
             return
+
+
+def _ratio_after(design: Design, report: Report, thrust: float, changes: tuple[Change, ...]) -> float:
+    """Return the thrust ratio that a thrust, N, gives once edits have changed the weight too."""
+    mass = (report.value("mass.auw") or 0.0) + mass_gained(design, report, changes)
+    return thrust / (mass * GRAVITY) if mass > 0 else 0.0
 
 
 def _esc_for(train: PowerTrain, current: float) -> SpeedController:
@@ -161,17 +166,14 @@ def _esc_for(train: PowerTrain, current: float) -> SpeedController:
     )
 
 
-def _bigger_esc(design: Design, train: PowerTrain, current: float, air_density: float) -> Iterator[Remedy]:
+def _bigger_esc(design: Design, report: Report, train: PowerTrain, current: float) -> Iterator[Remedy]:
     esc = _esc_for(train, current)
     # A bigger controller has less resistance and so lets a little more current through: size it for that.
     link = chain(train.model_copy(update={"esc": esc}), 1.0, design.brief.temperature_c)
-    esc = _esc_for(train, float(solve(link, 1.0, 0.0, air_density).pack_current))
-    added = (esc.mass - train.esc.mass) * train.motors
-    yield Remedy(
-        "bigger_esc",
-        say(f"Fit a {esc.max_current:.0f} A ESC, {{}} more", Measured(added, "mass", 0)),
-        exchange(design, "esc", esc, esc.name),
-    )
+    esc = _esc_for(train, float(solve(link, 1.0, 0.0, report.results["air"].density).pack_current))
+    changes = exchange(design, "esc", esc, esc.name)
+    words = with_gain(f"Fit a {esc.max_current:.0f} A ESC", mass_gained(design, report, changes))
+    yield Remedy("bigger_esc", words, changes)
 
 
 def _bigger_pack(design: Design, train: PowerTrain, current: float) -> Iterator[Remedy]:
@@ -212,7 +214,7 @@ def _thrust(design: Design, report: Report, train: PowerTrain) -> Iterator[Findi
             "power",
             say("Thrust ratio {} is low: {} to {} is usual.", now, bottom, top),
             say("It climbs poorly and lives at full throttle; or lose {}.", Measured(lose, "mass")),
-            tuple(_larger_propeller(design, report, train, low * auw * GRAVITY)),
+            tuple(_larger_propeller(design, report, train, low)),
             ("power.thrust_ratio",),
         )
         return
@@ -236,25 +238,23 @@ def _thrust(design: Design, report: Report, train: PowerTrain) -> Iterator[Findi
 
 
 def _larger_propeller(design: Design, report: Report, train: PowerTrain, needed: float) -> Iterator[Remedy]:
-    """Step the diameter up by half inches to the thrust, as long as every rating holds."""
+    """Step the diameter up by half inches to the thrust ratio, as long as every rating holds."""
     density = report.results["air"].density
     esc, pack = _limits(design, train)
-    auw = report.value("mass.auw") or 1.0
     for count in range(1, 13):
         propeller = resized(train.propeller, train.propeller.diameter + count * HALF_INCH)
         thrust, current = _static(design, train, propeller, density)
         if current > min(ESC_SHARE * esc, pack, train.motors * train.motor.max_current):
             return
-        if thrust >= needed:
-            yield Remedy(
-                "larger_propeller",
-                say(
-                    f"Propeller {size_words(train.propeller)} → {size_words(propeller)}: ratio {{}}, {{}}",
-                    Measured(thrust / (auw * GRAVITY), "ratio"),
-                    Measured(current, "current"),
-                ),
-                with_propeller(design, propeller),
+        changes = with_propeller(design, propeller)
+        ratio = _ratio_after(design, report, thrust, changes)
+        if ratio >= needed:
+            words = say(
+                f"Propeller {size_words(train.propeller)} → {size_words(propeller)}: ratio {{}}, {{}}",
+                Measured(ratio, "ratio"),
+                Measured(current, "current"),
             )
+            yield Remedy("larger_propeller", words, changes)
             return
 
 
@@ -360,12 +360,12 @@ def _endurance(design: Design, report: Report) -> Iterator[Finding]:
             Measured(design.brief.climb_seconds, "seconds", 0),
             Measured(design.brief.full_share, "fraction", 0),
         ),
-        tuple(_larger_pack(design, minutes)) if short else (),
+        tuple(_larger_pack(design, report, minutes)) if short else (),
         ("flight.endurance",),
     )
 
 
-def _larger_pack(design: Design, seconds: float) -> Iterator[Remedy]:
+def _larger_pack(design: Design, report: Report, seconds: float) -> Iterator[Remedy]:
     """Offer the same cells in the capacity that lasts as wished, its own mass flown along."""
     train = design.power
     if train is None or seconds <= 0:
@@ -390,6 +390,8 @@ def _larger_pack(design: Design, seconds: float) -> Iterator[Remedy]:
                 "length": pack.length * scale ** (1 / 3),
             }
         )
-        words = say(f"Fit a {fresh.name} pack, {{}} more", Measured(added, "mass", 0))
-        yield Remedy("larger_pack", words, exchange(design, "pack", fresh, f"Pack {fresh.name}"))
+        changes = exchange(design, "pack", fresh, f"Pack {fresh.name}")
+        yield Remedy(
+            "larger_pack", with_gain(f"Fit a {fresh.name} pack", mass_gained(design, report, changes)), changes
+        )
         return

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from ridgeline.design.airframe import ControlSurface, Station, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
+from ridgeline.engine.advice.trials import settled_by
 from ridgeline.engine.aero.critical import washout_for
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.reference import TAILS
@@ -21,6 +22,9 @@ _INTO_RANGE = 0.25
 _TIP_STALL, _INBOARD = 0.62, 0.50
 #: A volume past this many times its usual range is a tail to cut down.
 _OVERSIZE = 1.3
+
+#: No wing is offered at more than this times its span: that is another aircraft.
+_MOST_WIDENING = 1.6
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -220,7 +224,7 @@ def _stall(design: Design, report: Report) -> Iterator[Finding]:
     if stall is None or area is None or auw is None:
         return
     wish = design.brief.stall_speed
-    now, limit = Measured(stall, "speed"), Measured(wish, "speed")
+    now, limit, allowed = Measured(stall, "speed"), Measured(wish, "speed"), round(stall + 0.005, 2)
     if stall <= wish:
         yield Finding(
             "speed.stall.good",
@@ -232,10 +236,6 @@ def _stall(design: Design, report: Report) -> Iterator[Finding]:
             ("speed.stall",),
         )
         return
-    factor = _wing_factor(design, report, (wish / stall) ** 2, auw)
-    wings = [i for i, s in enumerate(design.surfaces) if s.role == "wing"]
-    changes = tuple(_widen(design, wings, factor))
-    span = report.value("wing.span") or 0.0
     yield Finding(
         "speed.stall.high",
         "look",
@@ -243,23 +243,35 @@ def _stall(design: Design, report: Report) -> Iterator[Finding]:
         say("It stalls at {}, the brief wishes {}.", now, limit),
         say("At {} the wing would need {}.", Measured(auw, "mass"), Measured(area * (stall / wish) ** 2, "area")),
         (
-            Remedy(
-                "more_wing",
-                say(
-                    "Wider wing, span {} → {}",
-                    Measured(span, "length", bare=True),
-                    Measured(span * factor, "length"),
-                ),
-                changes,
-            ),
+            *_more_wing(design, report, stall, auw),
             Remedy(
                 "allow_stall",
-                say("Allow a stall at {}", now),
-                (Change("brief.stall_speed", round(stall + 0.005, 2)),),
+                say("Allow a stall at {}", Measured(allowed, "speed")),
+                (Change("brief.stall_speed", allowed),),
             ),
         ),
         ("speed.stall",),
     )
+
+
+def _more_wing(design: Design, report: Report, stall: float, auw: float) -> Iterator[Remedy]:
+    """Offer the span that brings the stall to the wish, its own mass, downwash and Reynolds number with it."""
+    wish, span = design.brief.stall_speed, report.value("wing.span") or 0.0
+    wings = [i for i, s in enumerate(design.surfaces) if s.role == "wing"]
+
+    def edits(factor: float) -> Iterator[Change] | None:
+        return _widen(design, wings, factor) if factor <= _MOST_WIDENING else None
+
+    def excess(after: Report) -> float | None:
+        reached = after.value("speed.stall")
+        return None if reached is None else reached / wish
+
+    # The stall goes with one over the root of the area; a little inside the wish, for what grows along.
+    found = settled_by(design, edits, excess, _wing_factor(design, report, (wish / stall) ** 2, auw), 0.5)
+    if found is not None:
+        ends = Measured(span, "length", bare=True), Measured(span * found[0], "length")
+        beyond = ", past the span limit" if span * found[0] > design.brief.span_limit + 1e-6 else ""
+        yield Remedy("more_wing", say(f"Wider wing, span {{}} → {{}}{beyond}", *ends), found[1])
 
 
 def _stall_place(design: Design, report: Report) -> Iterator[Finding]:

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
+from ridgeline.engine.advice.gain import mass_gained, with_gain
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
@@ -139,7 +140,7 @@ def _receiver(design: Design, report: Report, train: PowerTrain) -> Iterator[Fin
                 "The controller's supply gives {}; an overloaded one drops the radio. A separate supply does it too.",
                 Measured(esc.bec_current, "current"),
             ),
-            tuple(_stronger_supply(design, train, load)),
+            tuple(_stronger_supply(design, report, train, load)),
             ("power.receiver_load",),
         )
     elif esc.bec_linear:
@@ -158,7 +159,7 @@ def _receiver(design: Design, report: Report, train: PowerTrain) -> Iterator[Fin
             )
 
 
-def _stronger_supply(design: Design, train: PowerTrain, load: float) -> Iterator[Remedy]:
+def _stronger_supply(design: Design, report: Report, train: PowerTrain, load: float) -> Iterator[Remedy]:
     """Offer a controller of the same rating with the next supply that is sold, 6 g heavier."""
     amps = next((a for a in (2.0, 3.0, 5.0, 8.0, 15.0) if a >= load), None)
     if amps is None:
@@ -171,8 +172,9 @@ def _stronger_supply(design: Design, train: PowerTrain, load: float) -> Iterator
             "mass": train.esc.mass + _SUPPLY_MASS,
         }
     )
-    words = say(f"A controller with a {amps:.0f} A supply, {{}} more", Measured(_SUPPLY_MASS, "mass", 0))
-    yield Remedy("stronger_supply", words, exchange(design, "esc", esc, esc.name))
+    changes = exchange(design, "esc", esc, esc.name)
+    words = with_gain(f"A controller with a {amps:.0f} A supply", mass_gained(design, report, changes))
+    yield Remedy("stronger_supply", words, changes)
 
 
 def _wire(report: Report, train: PowerTrain) -> Iterator[Finding]:

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.figures import Finding, Remedy, Report
-from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND
+from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
 from ridgeline.engine.geometry.reference import TAILS, WINGS
 from ridgeline.engine.phrase import Measured, say
 
@@ -20,6 +20,9 @@ _TRIM_LOOK, _TRIM_STOP = math.radians(4), math.radians(8)
 _HELD_AILERON = math.radians(2)
 #: Elevator against full throttle that is worth a word, and how far a shaft is tilted.
 _THROTTLE_LOOK, _MOST_SHAFT = math.radians(2), math.radians(10)
+
+#: A disc is moved this far at most, mm.
+_MOST_DISC_STEPS = 60
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -36,7 +39,6 @@ def _clearance(design: Design, report: Report) -> Iterator[Finding]:
     found = report.results["clearances"]
     if found is None or design.power is None:
         return
-    mounts = design.power.mounts
     if found.ground is not None and found.ground < LEAST_GROUND - 1e-9:
         lift = LEAST_GROUND - found.ground
         wheels = tuple(Change(f"wheels[{i}].z", w.z - lift) for i, w in enumerate(design.wheels))
@@ -50,20 +52,30 @@ def _clearance(design: Design, report: Report) -> Iterator[Finding]:
             ("clearance.ground",),
         )
     if found.nearest is not None and found.nearest < LEAST_APART - 1e-9:
-        move = LEAST_APART - found.nearest
-        changes = tuple(
-            Change(f"power.mounts[{i}].x", m.x + (move if m.pusher else -move)) for i, m in enumerate(mounts)
-        )
-        words = say(f"Discs {{}} {'aft' if mounts[0].pusher else 'forward'}", Measured(move, "length"))
         yield Finding(
             "clearance.disc",
             "stop",
             "shape",
             say(f"The propeller turns {{}} from {found.part}.", Measured(found.nearest, "length")),
             say("It needs {} and more, with the controls at full throw.", Measured(LEAST_APART, "length")),
-            (Remedy("move_disc", words, changes),),
+            tuple(_move_discs(design)),
             ("clearance.disc",),
         )
+
+
+def _move_discs(design: Design) -> Iterator[Remedy]:
+    """Move every disc along its shaft's way, out from its motor, by the least whole millimetres that clear it."""
+    train = design.power
+    assert train is not None
+    for step in range(1, _MOST_DISC_STEPS + 1):
+        move = 0.001 * step
+        mounts = tuple(m.model_copy(update={"x": m.x + (move if m.pusher else -move)}) for m in train.mounts)
+        found = clearance_of(mounts, 0.5 * train.propeller.diameter, design.surfaces, design.bodies, design.wheels)
+        if found.nearest is None or found.nearest >= LEAST_APART:
+            way = "aft" if mounts[0].pusher else "forward"
+            changes = tuple(Change(f"power.mounts[{i}].x", m.x) for i, m in enumerate(mounts))
+            yield Remedy("move_disc", say(f"Discs {{}} {way}", Measured(move, "length")), changes)
+            return
 
 
 def _angle(value: float, decimals: int = 1) -> Measured:

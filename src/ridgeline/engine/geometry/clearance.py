@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.power import Mount
 from ridgeline.engine.geometry.surfaces import placed_leading_edge, station_arrays
+from ridgeline.engine.kept import kept
 
 Array = NDArray[np.float64]
 _RING = 72
@@ -43,6 +44,7 @@ def disc_ring(mount: Mount, place: tuple[float, float, float], side: int, radius
     return np.array(place) + radius * (np.cos(theta)[:, None] * across + np.sin(theta)[:, None] * up)
 
 
+@kept(64)
 def _surface_points(surface: Surface) -> Array:
     """Return points over a surface's chord plane, both sides."""
     _y, chord, _x, _z, _twist = station_arrays(surface)
@@ -55,6 +57,7 @@ def _surface_points(surface: Surface) -> Array:
     return np.vstack([points, points * np.array([1.0, -1.0, 1.0])]) if surface.mirrored else points
 
 
+@kept(64)
 def _body_points(body: Body) -> Array:
     """Return points round a body's skin, both sides."""
     rows = np.array([(s.x, s.width, s.height, s.z) for s in body.stations])
