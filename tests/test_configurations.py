@@ -1,6 +1,7 @@
 """Sets of one airframe: what is shared stays shared, what is swapped is swapped, and nothing is lost."""
 
 import json
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
@@ -9,7 +10,7 @@ from hypothesis import strategies as st
 from ridgeline.design import configurations as sets
 from ridgeline.design.document import from_plain
 from ridgeline.design.paths import put
-from ridgeline.engine.advice.compare import compare, swapped
+from ridgeline.engine.advice.compare import compare, swap_of, swapped
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.weights.estimates import extents_of
 from ridgeline.engine.weights.items import item_arrays
@@ -179,3 +180,53 @@ def test_items_that_come_and_go_sum_to_the_change_of_weight():
         change = found[name].report.value("mass.auw") - found["Seal count"].report.value("mass.auw")
         assert sum(s.mass for s in swaps if s.mass is not None) == pytest.approx(change)
         assert all(s.moment is not None for s in swaps if s.mass is not None)
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "fits", "words"),
+    [
+        (0.016, 0.016, True, "as before"),
+        (0.016, 0.019, False, "the mount has 16"),
+        (0.0, 0.019, None, "measure the mounting holes"),
+    ],
+)
+def test_a_swapped_motor_is_held_to_its_mounting_holes(whimbrel, old, new, fits, words):
+    train = whimbrel.power
+    before, after = (train.motor.model_copy(update={"bolt_circle": b, "mass": 0.05 + b}) for b in (old, new))
+    told = swap_of(before, after, train)
+    assert told.fits is fits and words in str(told.fit)
+    assert told.mass == pytest.approx(new - old) and told.current == 0
+
+
+@pytest.mark.parametrize(
+    ("bore", "shaft", "fits", "words"),
+    [
+        (0.006, 0.006, True, "on a shaft"),
+        (0.008, 0.005, True, "collar"),
+        (0.004, 0.005, False, "under the shaft"),
+        (0.0, 0.005, None, "measure shaft and bore"),
+    ],
+)
+def test_a_swapped_propeller_is_held_to_the_shaft(whimbrel, bore, shaft, fits, words):
+    motor = whimbrel.power.motor.model_copy(update={"shaft": shaft})
+    train = whimbrel.power.model_copy(update={"motor": motor})
+    told = swap_of(train.propeller, train.propeller.model_copy(update={"bore": bore}), train)
+    assert told.fits is fits and words in str(told.fit)
+
+
+def test_swapped_packs_and_controllers_are_held_to_their_cells(whimbrel):
+    train = whimbrel.power
+    six = train.pack.model_copy(update={"cells": 6})
+    weak = train.esc.model_copy(update={"max_cells": 2, "max_current": train.esc.max_current + 10})
+    assert swap_of(train.pack, six, train).fits is False and swap_of(six, train.pack, train).fits is True
+    told = swap_of(train.esc, weak, train)
+    assert told.fits is False and "takes 2 cells" in str(told.fit) and told.current == pytest.approx(10)
+    assert swap_of(weak, train.esc, train).fits is True
+
+
+def test_a_set_without_a_power_train_is_a_swap_of_the_whole(whimbrel):
+    other = sets.add(whimbrel, "Glider")
+    bare = other.model_copy(update={"power": None, "parts": tuple(p for p in other.parts if p.component is None)})
+    here = next(fitted for fitted in compare(whimbrel) if fitted.name == whimbrel.fitted)
+    told = [s for s in swapped(here, replace(here, design=bare, report=evaluate(bare))) if s.old is whimbrel.power]
+    assert len(told) == 1 and told[0].new is None and "as a whole" in str(told[0].fit)

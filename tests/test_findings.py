@@ -250,3 +250,18 @@ def test_all_changes_are_data(whimbrel):
     for found in evaluate(tail_heavy(whimbrel)).findings:
         for lever in found.remedies:
             assert all(isinstance(change, Change) for change in lever.changes)
+
+
+def test_two_limits_of_the_brief_that_shut_each_other_out_are_said_and_widened(whimbrel):
+    design = put(put(whimbrel, "brief.span_limit", 0.7), "brief.stall_speed", 5.0)
+    found = finding(design, "brief.loading")
+    assert found.level == "look" and "span limit asks for" in str(found.text)
+    assert [r.key for r in found.remedies] == ["wider"]
+    cured = after(design, "brief.loading", "wider")
+    assert finding(cured, "brief.loading").level == "settled"
+
+
+def test_a_thrust_no_mass_is_left_for_is_said_without_a_false_way_out(whimbrel):
+    design = put(put(whimbrel, "brief.climb_rate", 25.0), "brief.payload", 0.45)
+    found = finding(design, "brief.thrust")
+    assert found.level == "look" and "the ceiling leaves mass for" in str(found.text) and not found.remedies

@@ -26,7 +26,8 @@ STAGES: tuple[Stage, ...] = (
     Stage("air", stages.air, ("brief",)),
     Stage("shape", stages.shape, ("surfaces",)),
     Stage("body_sizes", stages.bodies, ("bodies", "wheels")),
-    Stage("extents", stages.extents, ("surfaces", "bodies", "parts")),
+    Stage("followed", stages.followed, ("parts",)),
+    Stage("extents", stages.extents, ("surfaces", "bodies", "followed")),
     Stage("masses", stages.masses, ("parts", "power", "brief", "extents")),
     Stage("loading", stages.loading, ("shape", "masses")),
     Stage("lattice", stages.lattice, ("shape", "surfaces")),
@@ -68,7 +69,7 @@ def _same(first: Any, second: Any) -> bool:
     if first is second:
         return True
     if isinstance(first, tuple) and isinstance(second, tuple) and len(first) == len(second):
-        return all(a is b for a, b in zip(first, second, strict=True))
+        return all(a is b or (isinstance(a, str) and a == b) for a, b in zip(first, second, strict=True))
     return False
 
 

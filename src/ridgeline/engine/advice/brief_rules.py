@@ -123,6 +123,13 @@ def _thrust(brief: Brief, chart: ConstraintChart) -> Finding:
     roof = float(np.interp(brief.wing_loading, chart.loading, chart.roof))
     needed, now = Measured(floor, "ratio"), Measured(brief.thrust_ratio, "ratio")
     ruler = _WORDS[chart.ruling_floor]
+    if floor > roof:
+        most = Measured(max(roof, 0.0), "ratio")
+        words = say(f"{ruler} asks for a thrust ratio of {{}}, the ceiling leaves mass for {{}}.", needed, most)
+        reason = say(
+            "No motor light enough pulls that much: a higher ceiling, less payload, or a lighter loading helps."
+        )
+        return Finding("brief.thrust", "look", "brief", words, reason)
     if brief.thrust_ratio < floor:
         fitting = round(floor * (1 + 2 * _INSIDE), 3)
         return Finding(

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
+from ridgeline.engine.advice.trials import proved
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
 from ridgeline.engine.geometry.reference import TAILS, WINGS
@@ -169,6 +170,12 @@ def _cruise_trim(design: Design, report: Report) -> Iterator[Finding]:
     )
 
 
+def _at_rest(after: Report) -> float:
+    """Return how near neutral the elevator holds cruise, rad: the less negative the nearer."""
+    held = after.value("trim.elevator")
+    return -math.inf if held is None else -abs(held)
+
+
 def _trim_remedies(design: Design, report: Report, held: float) -> Iterator[Remedy]:
     solved = report.results["trim"]
     for way in solved.settings:
@@ -176,7 +183,8 @@ def _trim_remedies(design: Design, report: Report, held: float) -> Iterator[Reme
             tail = next(s for s in design.surfaces if s.role in (*TAILS, "foreplane"))
             setting = tail.incidence + way.tail_change
             words = say(f"{tail.name} set at {{}}: neutral in cruise", _angle(setting))
-            yield Remedy("tail_incidence", words, tuple(setting_changes(design, 0.0, way.tail_change)))
+            remedy = Remedy("tail_incidence", words, tuple(setting_changes(design, 0.0, way.tail_change)))
+            yield from proved(design, (remedy,), _at_rest, -_TRIM_LOOK)
     balanced = report.results["balance"]
     if report.results["stability"].tailless and balanced.neutral is not None:
         from ridgeline.engine.advice.balance_rules import levers_to

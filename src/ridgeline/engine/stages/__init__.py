@@ -7,7 +7,7 @@ from ridgeline.engine.stages.flaps import flaps
 from ridgeline.engine.stages.flying import flight, polar
 from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
-from ridgeline.engine.stages.masses import extents, loading, masses
+from ridgeline.engine.stages.masses import extents, followed, loading, masses
 from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.speeds import speeds
@@ -26,6 +26,7 @@ __all__ = [
     "extents",
     "flaps",
     "flight",
+    "followed",
     "gliding",
     "handling",
     "lattice",

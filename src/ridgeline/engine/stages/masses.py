@@ -38,10 +38,14 @@ class Masses:
 _NO_EXTENTS: dict[str, Extent] = {}
 
 
-def extents(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], parts: tuple[Item, ...]) -> Outcome:
-    """Measure the surfaces and bodies that items are built along."""
+def followed(parts: tuple[Item, ...]) -> Outcome:
+    """Name the surfaces and bodies that items are built along."""
     built = (parts[k].build for k in kinds_of(parts).built)
-    followed = {build.of for build in built if build is not None and build.of}
+    return Outcome(tuple(sorted({build.of for build in built if build is not None and build.of})))
+
+
+def extents(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], followed: tuple[str, ...]) -> Outcome:
+    """Measure the surfaces and bodies that items are built along."""
     if not followed:
         return Outcome(_NO_EXTENTS)
     return Outcome(
