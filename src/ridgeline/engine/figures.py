@@ -7,7 +7,7 @@ import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any, Literal
+from typing import Any, Literal, NamedTuple
 
 from ridgeline.design.paths import Change
 from ridgeline.engine.phrase import Phrase
@@ -22,8 +22,7 @@ Level = Literal["stop", "look", "settled"]
 LEVELS: tuple[Level, ...] = ("stop", "look", "settled")
 
 
-@dataclass(frozen=True)
-class Term:
+class Term(NamedTuple):
     """One number put into a formula: its symbol there, its name, value, one-sigma error and quantity.
 
     ``figure`` is the key of the figure it is, when it is one, so that its own working can be opened.
@@ -38,8 +37,7 @@ class Term:
     figure: str = ""
 
 
-@dataclass(frozen=True)
-class Working:
+class Working(NamedTuple):
     """A hand calculation: the template of the formula, the terms put into it (SI), the source, a remark."""
 
     template: str
@@ -108,8 +106,7 @@ def absent(key: str, why: str) -> Figure:
     return Figure(key, None, why_not=why)
 
 
-@dataclass(frozen=True)
-class Put:
+class Put(NamedTuple):
     """A value to put into a formula, with its one-sigma error."""
 
     value: float
