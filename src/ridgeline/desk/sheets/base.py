@@ -196,21 +196,6 @@ class Sheet(QWidget):
             line(p, left, y + 2.5, left + width, y + 2.5, theme.inks.live)
         return width
 
-    def figure(
-        self,
-        p: QPainter,
-        x: float,
-        y: float,
-        key: str,
-        *,
-        size: int = VALUE,
-        colour: QColor | None = None,
-        bold: bool = False,
-        align: str = "left",
-    ) -> float:
-        """Write a figure with its unit; a press on it opens its working."""
-        return self.written(p, x, y, self.words(key), key, size, colour, bold=bold, align=align)
-
     def words(self, key: str, decimals: int | None = None) -> str:
         """Write a figure with its unit, or a dash."""
         figure = self.store.report.figures[key]

@@ -288,7 +288,7 @@ class PowerFlightSheet(Sheet):
             if y > area.bottom() - 4:
                 break
             write(p, area.left(), y, report.figures[key].label, LABEL, inks.soft)
-            self.figure(p, area.right(), y, key, align="right")
+            self.written(p, area.right(), y, self.words(key), key, align="right")
             rule(p, area.left(), y + 6, area.width())
             y += 21
         if y < area.bottom() - 4:
