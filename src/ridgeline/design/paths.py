@@ -9,7 +9,8 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
-from operator import is_
+from itertools import compress
+from operator import is_not
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
@@ -165,7 +166,7 @@ def _validated(node: Node, field: str, value: Any) -> bool:
     former = getattr(node, field)
     if not (isinstance(value, tuple) and isinstance(former, tuple)):
         return isinstance(value, Node) and type(value) is type(former)
-    changed = [entry for entry, same in zip(value, map(is_, value, former), strict=False) if not same]
+    changed = list(compress(value, map(is_not, value, former)))
     changed += value[len(former) :]
     if changed and not former:
         return False

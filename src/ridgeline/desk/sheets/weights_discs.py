@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from operator import is_
+from operator import is_not
 from typing import Any
 
 from PySide6.QtCore import QRectF, Qt
@@ -116,7 +116,7 @@ class MassDiscs:
         """Tell whether no item but the chosen one differs from what the kept picture shows."""
         if len(parts) != len(self._parts):
             return False
-        moved = sum(1 for _ in filter(lambda same: not same, map(is_, parts, self._parts)))
+        moved = sum(map(is_not, parts, self._parts))
         if moved == 0:
             return True
         return moved == 1 and chosen is not None and parts[chosen] is not self._parts[chosen]

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from operator import is_
+from itertools import compress, count
+from operator import is_not
 from typing import NamedTuple, get_args
 
 import numpy as np
@@ -83,7 +84,7 @@ def _kind(item: Item) -> tuple[bool, bool, str | None]:
 
 def _changed(parts: tuple[Item, ...], former: tuple[Item, ...]) -> list[int]:
     """Return where two lists of one length differ: items are frozen, and an edit leaves the others the same objects."""
-    return [k for k, same in enumerate(map(is_, parts, former)) if not same]
+    return list(compress(count(), map(is_not, parts, former)))
 
 
 def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None = None) -> float:
