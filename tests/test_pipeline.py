@@ -214,3 +214,23 @@ def test_findings_are_judged_when_asked_for_and_once(whimbrel, monkeypatch):
     report = evaluate(whimbrel)
     assert report.value("mass.auw") is not None and not judged
     assert report.findings == report.findings == () and judged == [whimbrel]
+
+
+@pytest.mark.parametrize("key", [*TITLE_BLOCK, "trim.elevator", "control.roll_rate", "modes.dutch_roll_damping"])
+def test_one_figure_alone_is_the_whole_evaluations_and_runs_only_what_it_hangs_on(whimbrel, key):
+    trial = Evaluator()
+    trial(whimbrel)
+    for path, value in (("surfaces[0].stations[2].chord", 0.15), ("parts[0].x", 0.17), ("power.propeller.pitch", 0.15)):
+        before = trial.runs.copy()
+        edited = put(whimbrel, path, value)
+        assert trial.value(edited, key) == evaluate(edited).value(key)
+        run = trial.runs - before
+        if key == "mass.auw":
+            assert not set(run) - {"followed", "extents", "masses"}
+        if key.startswith(("speed", "wing", "mass", "balance", "stability")):
+            assert not set(run) & {"flight", "handling", "motions", "supplying"}
+
+
+def test_one_figure_of_an_unknown_key_is_none(whimbrel):
+    assert Evaluator().value(whimbrel, "no.such.figure") is None
+    assert Evaluator().value(whimbrel, "mass.auw") == evaluate(whimbrel).value("mass.auw")

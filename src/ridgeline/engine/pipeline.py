@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable
-from functools import partial
+from functools import lru_cache, partial
 from types import MappingProxyType
 from typing import Any, NamedTuple
 
@@ -86,22 +86,47 @@ class Evaluator:
 
     def __call__(self, design: Design) -> Report:
         """Return the report of a design; its findings are judged when they are asked for."""
+        results = self._run(design, STAGES)
+        figures = {figure.key: figure for stage in STAGES for figure in self._outcomes[stage.name].figures}
+        wanted = rules.wanted_ranges(design, figures, results)
+        judge = partial(rules.judge, design)
+        return Report(MappingProxyType(figures), MappingProxyType(wanted), MappingProxyType(results), judge)
+
+    def value(self, design: Design, key: str) -> float | None:
+        """Return one figure of a design, by the stages it hangs on alone; None when it cannot be had."""
+        giver = next((name for name, outcome in self._outcomes.items() if _figure(outcome, key) is not None), None)
+        if giver is None:
+            return self(design).value(key)
+        self._run(design, _leading_to(giver))
+        found = _figure(self._outcomes[giver], key)
+        return None if found is None else found.value
+
+    def _run(self, design: Design, chosen: tuple[Stage, ...]) -> dict[str, Any]:
+        """Bring some stages up to date, in their order, and return their results."""
         values: dict[str, Any] = {name: getattr(design, name) for name in _FIELDS}
-        figures: dict[str, Figure] = {}
-        for stage in STAGES:
+        for stage in chosen:
             inputs = tuple(values[name] for name in stage.needs)
             before = self._inputs.get(stage.name)
             if before is None or not all(_same(a, b) for a, b in zip(before, inputs, strict=True)):
                 self._outcomes[stage.name] = stage.function(*inputs)
                 self._inputs[stage.name] = inputs
                 self.runs[stage.name] += 1
-            outcome = self._outcomes[stage.name]
-            values[stage.name] = outcome.result
-            figures.update((figure.key, figure) for figure in outcome.figures)
-        results = {stage.name: values[stage.name] for stage in STAGES}
-        wanted = rules.wanted_ranges(design, figures, results)
-        judge = partial(rules.judge, design)
-        return Report(MappingProxyType(figures), MappingProxyType(wanted), MappingProxyType(results), judge)
+            values[stage.name] = self._outcomes[stage.name].result
+        return {stage.name: values[stage.name] for stage in chosen}
+
+
+def _figure(outcome: stages.Outcome, key: str) -> Figure | None:
+    return next((figure for figure in outcome.figures if figure.key == key), None)
+
+
+@lru_cache(maxsize=64)
+def _leading_to(name: str) -> tuple[Stage, ...]:
+    """Return a stage and every stage it hangs on, in their order."""
+    wanted = {name}
+    for stage in reversed(STAGES):
+        if stage.name in wanted:
+            wanted.update(stage.needs)
+    return tuple(stage for stage in STAGES if stage.name in wanted)
 
 
 def evaluate(design: Design) -> Report:

@@ -81,7 +81,7 @@ def influences(design: Design, key: str, most: int = 6, *, stop: Callable[[], bo
         if step == 0:
             continue
         try:
-            after = evaluator(put(design, path, value + step)).value(key)
+            after = evaluator.value(put(design, path, value + step), key)
         except (DesignError, ValueError):
             continue
         if after is not None and abs(after - base) > 1e-9 * max(abs(base), 1e-3):
@@ -105,7 +105,7 @@ def solve_for(design: Design, path: str, key: str, wish: float) -> float:
 
     def miss(value: float) -> float | None:
         try:
-            result = evaluator(put(design, path, value)).value(key)
+            result = evaluator.value(put(design, path, value), key)
         except (DesignError, ValueError):
             return None
         return None if result is None else result - wish
