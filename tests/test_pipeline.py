@@ -16,7 +16,7 @@ from ridgeline.errors import DesignError
 from strategies import designs
 
 
-@settings(max_examples=250)
+@settings(max_examples=160)
 @given(designs())
 def test_any_design_gives_finite_figures_or_the_reason_why_not(design):
     report = evaluate(design)
@@ -32,7 +32,7 @@ def test_any_design_gives_finite_figures_or_the_reason_why_not(design):
         assert "nan" not in words.lower() and "inf " not in words.lower() and "{" not in words
 
 
-@settings(max_examples=120)
+@settings(max_examples=80)
 @given(designs())
 def test_every_remedy_of_any_design_can_be_applied_and_does_not_break_it(design):
     trial = Evaluator()

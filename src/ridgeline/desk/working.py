@@ -34,6 +34,8 @@ def _pool() -> ThreadPoolExecutor:
 
 def _try_edits(design: Design, key: str, signals: _Signals, stop: Event) -> None:
     """Evaluate the trial edits away from the interface, and tell it when done unless it asked for others since."""
+    if stop.is_set():
+        return
     from ridgeline.engine.advice.sensitivity import influences
 
     found = influences(design, key, stop=stop.is_set)
