@@ -1,3 +1,6 @@
+import sys
+from concurrent.futures import ThreadPoolExecutor
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -149,3 +152,22 @@ def test_rows_read_after_any_run_of_edits_are_those_of_a_fresh_reading(whimbrel,
         assert sorted(k for members in kinds.links.values() for k in members) == [
             k for k, p in enumerate(parts) if p.component is not None
         ]
+
+
+def test_items_are_read_right_while_trials_read_others_elsewhere(whimbrel):
+    extents, power = evaluate(whimbrel).results["extents"], whimbrel.power
+    lists = [put(whimbrel, f"parts[{k}].x", 0.1 + 0.01 * k).parts for k in range(8)]
+    lists += [whimbrel.parts[:-k] for k in range(1, 4)]
+    wanted = [item_arrays(tuple(p.model_copy() for p in parts), power, extents).place for parts in lists]
+
+    def read(number):
+        index = number % len(lists)
+        return np.array_equal(item_arrays(lists[index], power, extents).place, wanted[index])
+
+    interval = sys.getswitchinterval()
+    sys.setswitchinterval(1e-6)
+    try:
+        with ThreadPoolExecutor(4) as pool:
+            assert all(pool.map(read, range(3000)))
+    finally:
+        sys.setswitchinterval(interval)

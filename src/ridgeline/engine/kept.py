@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import wraps
+from threading import Lock
 from typing import TypeVar
 
 Part = TypeVar("Part")
@@ -21,6 +22,7 @@ def kept(most: int = 256) -> Callable[[Callable[[Part], Result]], Callable[[Part
 
     def wrap(function: Callable[[Part], Result]) -> Callable[[Part], Result]:
         found: dict[int, tuple[Part, Result]] = {}
+        lock = Lock()
 
         @wraps(function)
         def remembered(part: Part) -> Result:
@@ -29,9 +31,11 @@ def kept(most: int = 256) -> Callable[[Callable[[Part], Result]], Callable[[Part
             if known is not None:
                 return known[1]
             result = function(part)
-            if len(found) >= most:
-                found.pop(next(iter(found)))
-            found[id(part)] = (part, result)
+            # Trials are evaluated away from the interface: only one thread changes the store at a time.
+            with lock:
+                if len(found) >= most:
+                    found.pop(next(iter(found)))
+                found[id(part)] = (part, result)
             return result
 
         return remembered

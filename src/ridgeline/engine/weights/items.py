@@ -180,12 +180,14 @@ _last: _Rows | None = None
 def _read(parts: tuple[Item, ...], power: PowerTrain | None, extents: dict[str, Extent] | None) -> Array:
     """Return a row per item, (n, 16)."""
     global _last
-    if _last is None or len(parts) != len(_last.parts):
+    # Taken once: trials away from the interface read items too.
+    last = _last
+    if last is None or len(parts) != len(last.parts):
         rows, stale = np.empty((len(parts), _COLUMNS)), list(range(len(parts)))
     else:
-        rows = _last.rows.copy()
-        stale = _changed(parts, _last.parts)
-        if power is not _last.power or extents is not _last.extents:
+        rows = last.rows.copy()
+        stale = _changed(parts, last.parts)
+        if power is not last.power or extents is not last.extents:
             kinds = kinds_of(parts)
             stale += kinds.built + tuple(k for members in kinds.links.values() for k in members)
     for k in stale:
