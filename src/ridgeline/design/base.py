@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import compress, count
+from operator import is_not
 from typing import Any, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -24,6 +26,11 @@ class Node(BaseModel):
     def _agrees(self) -> Self:
         self.check()
         return self
+
+
+def changed(now: tuple[Any, ...], before: tuple[Any, ...]) -> list[int]:
+    """Return where two lists differ, as far as both go: nodes are frozen, and an edit leaves the others the same."""
+    return list(compress(count(), map(is_not, now, before)))
 
 
 def measure(

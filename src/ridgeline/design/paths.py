@@ -9,13 +9,11 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import compress
-from operator import is_not
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from ridgeline.design.base import Node
+from ridgeline.design.base import Node, changed
 from ridgeline.design.document import Design, explain
 from ridgeline.errors import DesignError
 from ridgeline.units import DisplayUnit, parse
@@ -166,11 +164,10 @@ def _validated(node: Node, field: str, value: Any) -> bool:
     former = getattr(node, field)
     if not (isinstance(value, tuple) and isinstance(former, tuple)):
         return isinstance(value, Node) and type(value) is type(former)
-    changed = list(compress(value, map(is_not, value, former)))
-    changed += value[len(former) :]
-    if changed and not former:
+    fresh = [*(value[k] for k in changed(value, former)), *value[len(former) :]]
+    if fresh and not former:
         return False
-    if any(not isinstance(entry, Node) or type(entry) is not type(former[0]) for entry in changed):
+    if any(not isinstance(entry, Node) or type(entry) is not type(former[0]) for entry in fresh):
         return False
     limits = type(node).model_fields[field].metadata
     return all(

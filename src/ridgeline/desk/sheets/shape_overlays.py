@@ -19,6 +19,7 @@ from ridgeline.desk.paint import (
 )
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.geometry.clearance import LEAST_GROUND
 from ridgeline.units import shown, with_unit
 
 
@@ -95,7 +96,7 @@ def draw_ground(p: QPainter, sheet: Sheet, side: View, *, with_gap: bool) -> Non
     line(p, PAD, y + 0.5, sheet.width() - PAD, y + 0.5, theme.inks.ink)
     gap = sheet.store.report.value("clearance.ground")
     if design.power is not None and gap is not None and with_gap:
-        colour = theme.inks.soft if gap >= 0.025 else theme.inks.stop
+        colour = theme.inks.soft if gap >= LEAST_GROUND else theme.inks.stop
         x = side.at((design.power.x, 0, 0))[0]
         write(p, x - 14, y + 14, f"{sheet.length(gap)} under the propeller", LABEL, colour)
 

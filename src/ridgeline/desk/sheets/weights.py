@@ -276,8 +276,8 @@ class WeightsSheet(Sheet):
         """Draw the budget; a mass that only moves leaves it as it is."""
         report, design = self.store.report, self.store.design
         auw, reserve = report.figures["mass.auw"], report.value("mass.reserve")
-        shown = (auw.value, auw.sigma, reserve, report.value("mass.weighed"), tuple(self.groups().items()))
-        key = ("budget", *shown, design.brief.ceiling, Same(design.allowances), self.store.system)
+        masses = (auw.value, auw.sigma, reserve, report.value("mass.weighed"), tuple(self.groups().items()))
+        key = ("budget", *masses, design.brief.ceiling, Same(design.allowances), self.store.system)
 
         def budget(q: QPainter) -> None:
             draw_budget(q, self, area)

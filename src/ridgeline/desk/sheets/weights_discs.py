@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from operator import is_not
 from typing import Any
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPixmap
 
+from ridgeline.design.base import changed
 from ridgeline.design.parts import Item
 from ridgeline.desk.drawing import View
 from ridgeline.desk.paint import pen
@@ -116,10 +116,7 @@ class MassDiscs:
         """Tell whether no item but the chosen one differs from what the kept picture shows."""
         if len(parts) != len(self._parts):
             return False
-        moved = sum(map(is_not, parts, self._parts))
-        if moved == 0:
-            return True
-        return moved == 1 and chosen is not None and parts[chosen] is not self._parts[chosen]
+        return all(k == chosen for k in changed(parts, self._parts))
 
     @staticmethod
     def _all(ground: Ground, parts: tuple[Item, ...], items: ItemArrays, skip: int | None) -> list[Disc]:

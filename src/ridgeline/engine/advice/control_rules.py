@@ -121,6 +121,8 @@ def _more_elevator(design: Design, factor: float) -> Iterator[Remedy]:
     """Offer the throw that does it, and the chord that does it at the throw there is."""
     purpose = design.brief.purpose
     found = list(_controls(design, PITCH_CONTROLS))
+    if not found:
+        return
 
     def throws(times: float) -> list[Change] | None:
         changes = []
@@ -144,10 +146,10 @@ def _more_elevator(design: Design, factor: float) -> Iterator[Remedy]:
         return None if reach is None or handled is None else reach / max(handled.throws.pitch_up, 1e-6)
 
     thrown = settled_by(design, throws, excess, 1.1 * factor)
-    if found and thrown is not None:
+    if thrown is not None:
         yield Remedy("more_throw", say("Elevator throw up {}", _angle(thrown[1][0].value, 0)), thrown[1])
     deeper = settled_by(design, chords, excess, 1.1 * factor)
-    if found and deeper is not None:
+    if deeper is not None:
         text = say("Elevator chord {} of the tail's", Measured(deeper[1][0].value, "fraction", 0))
         yield Remedy("more_elevator", text, deeper[1])
 

@@ -157,7 +157,7 @@ class Search:
         shelves = (survey.motors, survey.propellers, survey.packs, survey.escs)
         counts = (frame.motors, frame.motors, packs, frame.motors)
         #: Pieces to buy of each part and what they cost, in the order motor, propeller, pack, controller.
-        self._bills = tuple(_bill(shelf, n, own) for shelf, n in zip(shelves, counts, strict=True))
+        self._bills = tuple(_bill_of(shelf, n, own) for shelf, n in zip(shelves, counts, strict=True))
         self.ruled_out = np.zeros(len(LIMITS), np.int64)
         self.looked_at = self.fitting = 0
         self._good: list[tuple[int, Row, NDArray[np.int64]]] = []
@@ -260,11 +260,12 @@ class Search:
         return 2 + int(np.argmax(shares)), float(shares.max())
 
 
-def _bill(shelf: Sequence[Any], count: int, own: Mapping[str, int]) -> Array:
+def _bill_of(shelf: Sequence[Any], count: int, own: Mapping[str, int]) -> Array:
     """Return pieces to buy (row 0) and what they cost (row 1) of each part; without a price that is infinite."""
     buy = np.array([max(count - own.get(part.name, 0), 0) for part in shelf], float)
     each = np.array([math.inf if part.price is None else part.price for part in shelf], float)
-    return np.stack([buy, np.where(buy > 0, np.maximum(buy, 1) * each, 0.0)])
+    # What need not be bought costs nothing, price or none.
+    return np.stack([buy, buy * np.where(buy > 0, each, 0.0)])
 
 
 def _front(table: Array, most: int = 60) -> list[int]:

@@ -151,10 +151,10 @@ _CHOSEN = ("motors", "propellers", "packs")
 def _one_link(train: PowerTrain, shelf: Shelf, link: str) -> Shelf:
     """Keep what is fitted, and offer its neighbours in one link, the fitted part first."""
     near: tuple[Any, ...] = {
-        "motor": lambda: shelf.motors,
-        "propeller": lambda: near_propellers(train, shelf),
-        "pack": lambda: near_packs(train, shelf),
-    }[link]()
+        "motor": shelf.motors,
+        "propeller": near_propellers(train, shelf),
+        "pack": near_packs(train, shelf),
+    }[link]
     same = shelf._replace(motors=(train.motor,), propellers=(train.propeller,), packs=(train.pack,))
     fitted: Any = getattr(train, link)
     return same._replace(**{f"{link}s": (fitted, *(p for p in near if p.name != fitted.name))})

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
+from ridgeline.engine.advice.balance_rules import levers_to
 from ridgeline.engine.advice.trials import proved
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
@@ -187,8 +188,6 @@ def _trim_remedies(design: Design, report: Report, held: float) -> Iterator[Reme
             yield from proved(design, (remedy,), _at_rest, -_TRIM_LOOK)
     balanced = report.results["balance"]
     if report.results["stability"].tailless and balanced.neutral is not None:
-        from ridgeline.engine.advice.balance_rules import levers_to
-
         # Reflex is the price of margin: a balance further aft asks for less, down to the least margin wanted.
         aft = balanced.target[1] if held < 0 else balanced.target[0]
         yield from (r for r in levers_to(design, report, aft) if r.key == "slide_pack")

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from itertools import compress, count
-from operator import is_not
 from typing import NamedTuple, get_args
 
 import numpy as np
 from numpy.typing import NDArray
 
+from ridgeline.design.base import changed
 from ridgeline.design.parts import Group, Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.weights.estimates import Extent, mass_of
@@ -62,7 +61,7 @@ def kinds_of(parts: tuple[Item, ...]) -> Kinds:
     """Return the indices of the items of each kind; most items are of none."""
     global _last_kinds
     former, kinds = _last_kinds
-    if len(former) != len(parts) or any(_kind(parts[k]) != _kind(former[k]) for k in _changed(parts, former)):
+    if len(former) != len(parts) or any(_kind(parts[k]) != _kind(former[k]) for k in changed(parts, former)):
         built = tuple(k for k, item in enumerate(parts) if item.build is not None)
         railed = tuple(k for k, item in enumerate(parts) if item.rail is not None)
         links: dict[str, tuple[int, ...]] = {}
@@ -80,11 +79,6 @@ _last_kinds: tuple[tuple[Item, ...], Kinds] = ((), Kinds((), (), {}))
 
 def _kind(item: Item) -> tuple[bool, bool, str | None]:
     return item.build is not None, item.rail is not None, item.component
-
-
-def _changed(parts: tuple[Item, ...], former: tuple[Item, ...]) -> list[int]:
-    """Return where two lists of one length differ: items are frozen, and an edit leaves the others the same objects."""
-    return list(compress(count(), map(is_not, parts, former)))
 
 
 def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None = None) -> float:
@@ -186,7 +180,7 @@ def _read(parts: tuple[Item, ...], power: PowerTrain | None, extents: dict[str, 
         rows, stale = np.empty((len(parts), _COLUMNS)), list(range(len(parts)))
     else:
         rows = last.rows.copy()
-        stale = _changed(parts, last.parts)
+        stale = changed(parts, last.parts)
         if power is not last.power or extents is not last.extents:
             kinds = kinds_of(parts)
             stale += kinds.built + tuple(k for members in kinds.links.values() for k in members)
