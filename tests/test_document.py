@@ -39,7 +39,7 @@ def test_an_edit_keeps_the_identity_of_what_it_does_not_touch(whimbrel):
         ("surfaces[9].x", 1.0, "in surfaces: [0] to [1]"),
         ("surfaces[0].chords", 1.0, "in surfaces[0]: name, role"),
         ("brief.purpose", "bomber", "one of 'trainer'"),
-        ("brief.ceiling", 1e6, "25 or less"),
+        ("brief.ceiling", 1e6, "25 kg or less"),
         ("parts[0].count", 0, "1 or more"),
         ("parts[0].rail.back", 0.07, "room for the item"),
         ("name.x", 1, "nothing below name"),

@@ -15,7 +15,8 @@ from ridgeline.engine.advice.sensitivity import measures
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import from_text, load, to_text
-from ridgeline.units import IMPERIAL, METRIC, STORED_UNIT, parse, shown, with_unit
+from ridgeline.typed import parse
+from ridgeline.units import IMPERIAL, METRIC, STORED_UNIT, shown, with_unit
 
 WHIMBREL = load("demo:whimbrel")
 PLAIN = WHIMBREL.model_dump(mode="json")

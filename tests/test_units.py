@@ -5,7 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ridgeline.errors import DesignError
-from ridgeline.units import IMPERIAL, METRIC, number, parse, shown, with_unit
+from ridgeline.typed import parse
+from ridgeline.units import IMPERIAL, METRIC, number, shown, with_unit
 
 
 @pytest.mark.parametrize(

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ridgeline.design.base import Node, Sets, measure, sets
+from ridgeline.design.base import Flag, Node, Sets, measure, sets
 
 Role = Literal["wing", "stabiliser", "fin", "v_tail", "foreplane"]
 SectionForm = Literal[
@@ -53,7 +53,7 @@ class ControlSurface(Node):
 #: Stations nearer one another than this make no panel, m.
 LEAST_PANEL = 1e-4
 
-Share = Annotated[float, Field(ge=-0.6, le=1.6)]
+Share = Annotated[float, Field(ge=-0.6, le=1.6, strict=True)]
 
 
 class Profile(Node):
@@ -71,7 +71,7 @@ class Surface(Node):
 
     name: str = Field(min_length=1)
     role: Role
-    mirrored: bool = Field(True, description="has a like panel on the other side")
+    mirrored: Flag = Field(True, description="has a like panel on the other side")
     x: float = measure("length", "root leading edge behind the datum", 0.0, low=-2.0, high=10.0)
     y: float = measure("length", "root to starboard of the centre line", 0.0, low=-3.0, high=3.0)
     z: float = measure("length", "root above the datum", 0.0, low=-3.0, high=3.0)
@@ -113,7 +113,7 @@ class Body(Node):
 
     name: str = Field(min_length=1)
     kind: Literal["fuselage", "pod", "boom"] = "fuselage"
-    mirrored: bool = False
+    mirrored: Flag = False
     y: float = measure("length", "to starboard of the centre line", 0.0, low=-3.0, high=3.0)
     rounding: float = measure("fraction", "0 a box, 1 an ellipse", 0.0, low=0.0, high=1.0)
     stations: tuple[BodyStation, ...] = Field(min_length=2, max_length=60)
@@ -129,7 +129,7 @@ class Wheel(Node):
     """A wheel at its axle."""
 
     name: str = "wheel"
-    mirrored: bool = True
+    mirrored: Flag = True
     x: float = measure("length", "axle behind the datum", low=-2.0, high=10.0)
     y: float = measure("length", "to starboard", 0.0, low=-3.0, high=3.0)
     z: float = measure("length", "axle height", low=-3.0, high=3.0)

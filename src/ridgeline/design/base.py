@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from itertools import compress, count
 from operator import is_not
-from typing import Any, Self
+from typing import Annotated, Any, Literal, Self, get_args, get_origin
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, Strict, model_validator
 
 from ridgeline.units import STORED_UNIT
 
 #: Names of the sets (configurations) a part flies in; every one when empty.
 Sets = tuple[str, ...]
+#: Whole numbers and switches of a file are taken as they stand: no "3", no 1 for true, no 2.0 pieces.
+Whole = Annotated[int, Strict()]
+Flag = Annotated[bool, Strict()]
 
 
 class Node(BaseModel):
@@ -26,6 +29,21 @@ class Node(BaseModel):
     def _agrees(self) -> Self:
         self.check()
         return self
+
+
+def scalar_kind(model: type[BaseModel], field: str) -> type[Any] | None:
+    """Return what a field holds when it is a single value: a switch, a whole number, a number or words."""
+    known = model.model_fields.get(field)
+    waiting, found = [] if known is None else [known.annotation], set()
+    while waiting:
+        annotation = waiting.pop()
+        if get_origin(annotation) is tuple:
+            return None
+        found.add(annotation)
+        waiting += get_args(annotation)
+        if get_origin(annotation) is Literal:
+            return str
+    return next((kind for kind in (bool, int, float, str) if kind in found), None)
 
 
 def changed(now: tuple[Any, ...], before: tuple[Any, ...]) -> list[int]:
@@ -47,7 +65,7 @@ def measure(
     The limits are sanity bounds of the trade (80 g to 15 kg aircraft), not advice: findings advise.
     """
     extra: dict[str, Any] = {"quantity": quantity, "unit": STORED_UNIT[quantity]}
-    return Field(default, gt=above, ge=low, le=high, description=about, json_schema_extra=extra)
+    return Field(default, gt=above, ge=low, le=high, strict=True, description=about, json_schema_extra=extra)
 
 
 def sets() -> Any:
@@ -62,4 +80,4 @@ def price() -> Any:
 
 def stock() -> Any:
     """Declare how many of a part lie in the bin."""
-    return Field(None, ge=0, le=999, description="how many lie in the bin")
+    return Field(None, ge=0, le=999, strict=True, description="how many lie in the bin")

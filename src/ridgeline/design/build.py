@@ -10,7 +10,7 @@ from ridgeline.design.base import Node, measure
 
 #: What is taken from the geometry: sheet over an area, a printed shell, stock or glue along a length, a covering.
 BuildKind = Literal["sheet", "print", "length", "covering"]
-Peeled = Annotated[int, Field(ge=0, le=2)]
+Peeled = Annotated[int, Field(ge=0, le=2, strict=True)]
 
 
 class Build(Node):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from operator import attrgetter
 from typing import Any, Literal
@@ -9,13 +10,15 @@ from typing import Any, Literal
 from pydantic import Field, ValidationError
 
 from ridgeline.design.airframe import Body, Surface, Wheel
-from ridgeline.design.base import Node, Sets
+from ridgeline.design.base import Node, Sets, Whole
 from ridgeline.design.brief import Brief
+from ridgeline.design.explain import explain
 from ridgeline.design.migrations import from_version_1
 from ridgeline.design.parts import Allowances, Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.underlay import Underlay
 from ridgeline.errors import DesignError
+from ridgeline.typed import short
 
 FORMAT_VERSION = 2
 
@@ -40,7 +43,7 @@ class Design(Node):
     format_version: Literal[2] = 2
     name: str = Field("Untitled", min_length=1)
     note: str = Field("", max_length=4000)
-    revision: int = Field(1, ge=1)
+    revision: Whole = Field(1, ge=1)
     brief: Brief = Brief()
     surfaces: tuple[Surface, ...] = Field((), max_length=40)
     bodies: tuple[Body, ...] = Field((), max_length=20)
@@ -82,55 +85,34 @@ def from_plain(data: Any, *, source: str = "design") -> Design:
         Naming the first wrong place, what stands there and what is allowed.
     """
     if not isinstance(data, dict) or data.get("format") != "ridgeline":
-        found = f"format {data.get('format')!r}" if isinstance(data, dict) else type(data).__name__
-        raise DesignError(source, found, 'a Ridgeline design, a JSON object with "format": "ridgeline"')
+        found = f"format “{short(str(data.get('format')))}”" if isinstance(data, dict) else f"a {type(data).__name__}"
+        raise DesignError(
+            source, found, 'a Ridgeline design, a JSON object with "format": "ridgeline"', route=("format",)
+        )
     version = data.get("format_version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise DesignError(f"{source}: format_version", repr(version), f"a whole number from 1 to {FORMAT_VERSION}")
+        allowed = f"a whole number from 1 to {FORMAT_VERSION}"
+        raise DesignError(
+            f"{source}: format_version", short(json.dumps(version)[:80]), allowed, route=("format_version",)
+        )
     if version > FORMAT_VERSION:
         raise DesignError(
             f"{source}: format_version",
             f"{version}, written by a newer Ridgeline",
             f"versions up to {FORMAT_VERSION}; update Ridgeline to open it",
+            route=("format_version",),
         )
     while version < FORMAT_VERSION:
-        data = MIGRATIONS[version](data)
+        try:
+            data = MIGRATIONS[version](data)
+        except (TypeError, ValueError, AttributeError, KeyError, OverflowError) as error:
+            raise DesignError(
+                source,
+                f"a design of version {version} whose entries do not fit together ({error})",
+                "a whole design of that version",
+            ) from error
         version += 1
     try:
         return Design.model_validate(data)
     except ValidationError as error:
         raise explain(error, source) from error
-
-
-def explain(error: ValidationError, source: str = "", prefix: str = "") -> DesignError:
-    """Turn the validator's first complaint into a `DesignError` in the builder's words."""
-    first = error.errors()[0]
-    path = prefix
-    for step in first["loc"]:
-        path += f"[{step}]" if isinstance(step, int) else (f".{step}" if path else str(step))
-    message = first["msg"].removeprefix("Value error, ")
-    kind, context = first["type"], first.get("ctx", {})
-    allowed = {
-        "greater_than": lambda: f"more than {context['gt']:g}",
-        "greater_than_equal": lambda: f"{context['ge']:g} or more",
-        "less_than_equal": lambda: f"{context['le']:g} or less",
-        "too_long": lambda: f"{context['max_length']} entries at most",
-        "too_short": lambda: f"{context['min_length']} entries at least",
-        "finite_number": lambda: "a finite number",
-        "literal_error": lambda: f"one of {context['expected']}",
-        "extra_forbidden": lambda: "no field of this name",
-        "missing": lambda: "this field to be present",
-        "value_error": lambda: message,
-    }.get(kind, lambda: message[0].lower() + message[1:])()
-    understood = "nothing" if kind == "missing" else _brief_repr(first["input"])
-    where = f"{source}: {path}" if source and path else source or path or "design"
-    return DesignError(where, understood, allowed)
-
-
-def _brief_repr(value: Any) -> str:
-    if isinstance(value, dict | list | tuple) or hasattr(value, "model_dump"):
-        return (
-            f"this {value.get('name', 'entry')}" if isinstance(value, dict) else f"this {type(value).__name__.lower()}"
-        )
-    text = repr(value)
-    return text if len(text) <= 60 else text[:57] + "…"

@@ -15,7 +15,8 @@ def from_version_1(data: dict[str, Any]) -> dict[str, Any]:
     brief = data.get("brief")
     if isinstance(brief, dict) and "tail" in brief:
         tail = brief["tail"]
-        fresh["brief"] = {k: v for k, v in brief.items() if k != "tail"} | {"layout": _LAYOUT_OF_TAIL.get(tail, tail)}
+        layout = _LAYOUT_OF_TAIL.get(tail, tail) if isinstance(tail, str) else tail
+        fresh["brief"] = {k: v for k, v in brief.items() if k != "tail"} | {"layout": layout}
     if isinstance(data.get("power"), dict):
         fresh["power"] = _with_mounts(data["power"], data.get("bodies"))
     return fresh
@@ -24,12 +25,14 @@ def from_version_1(data: dict[str, Any]) -> dict[str, Any]:
 def _with_mounts(power: dict[str, Any], bodies: Any) -> dict[str, Any]:
     names = {"x": "x", "z": "z", "down_thrust": "down", "right_thrust": "right"}
     mount = {new: power[old] for old, new in names.items() if old in power}
-    ends = [s.get("x", 0.0) for b in bodies or () if isinstance(b, dict) for s in b.get("stations", ())]
+    ends = [s.get("x", 0.0) for b in _dicts(bodies) for s in _dicts(b.get("stations"))]
     try:
         mount["pusher"] = bool(ends) and float(mount.get("x", 0.0)) > max(ends) - 1e-6
     except (TypeError, ValueError):
         mount["pusher"] = False
     motors = power.get("motors", 1)
+    if isinstance(motors, bool) or not isinstance(motors, int):
+        return power  # the validator says what is wrong with it
     mounts: list[dict[str, Any]] = [mount]
     if motors in (2, 4):
         mounts = [mount | {"y": _SECOND_MOTOR_OUT * (k + 1), "mirrored": True} for k in range(motors // 2)]
@@ -38,3 +41,7 @@ def _with_mounts(power: dict[str, Any], bodies: Any) -> dict[str, Any]:
     elif motors != 1:
         return power  # the validator says what is wrong with it
     return {k: v for k, v in power.items() if k not in (*names, "motors")} | {"mounts": mounts}
+
+
+def _dicts(entries: Any) -> list[dict[str, Any]]:
+    return [entry for entry in entries if isinstance(entry, dict)] if isinstance(entries, list) else []

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from ridgeline.design.base import Node, Sets, measure, sets
+from ridgeline.design.base import Flag, Node, Sets, Whole, measure, sets
 from ridgeline.design.build import Build
 
 Group = Literal["airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast"]
@@ -48,11 +48,11 @@ class Item(Node):
     name: str = Field(min_length=1)
     group: Group
     basis: Basis = "library"
-    count: int = Field(1, ge=1, le=500)
+    count: Whole = Field(1, ge=1, le=500)
     x: float = measure("length", "centre behind the datum", low=-2.0, high=10.0)
     y: float = measure("length", "centre to starboard", 0.0, low=-5.0, high=5.0)
     z: float = measure("length", "centre above the datum", 0.0, low=-3.0, high=3.0)
-    mirrored: bool = False
+    mirrored: Flag = False
     estimate: float | None = measure(
         "mass", "estimated mass of one piece; negative for what is cut out", None, low=-20.0, high=20.0
     )

@@ -13,10 +13,12 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from ridgeline.design.base import Node, changed
-from ridgeline.design.document import Design, explain
+from ridgeline.design.base import Node, changed, scalar_kind
+from ridgeline.design.document import Design
+from ridgeline.design.explain import explain
 from ridgeline.errors import DesignError
-from ridgeline.units import DisplayUnit, parse
+from ridgeline.typed import parse, plain_number, short
+from ridgeline.units import DisplayUnit
 
 _STEP = re.compile(r"([A-Za-z_]\w*)|\[(\d+|-)\]")
 Model = TypeVar("Model", bound=Node)
@@ -227,16 +229,35 @@ def read_text(design: Design, path: str, text: str, *, bare: DisplayUnit | None 
         return None
     if quantity is not None:
         return parse(text, quantity, path=path, bare=bare)
-    current = get(design, path)
-    if isinstance(current, bool):
+    current, kind = get(design, path), _kind_at(design, path)
+    if kind is bool:
         if text.strip().lower() not in ("true", "false", "yes", "no"):
-            raise DesignError(path, f"“{text}”", "true or false")
+            raise DesignError(path, f"“{short(text)}”", "true or false")
         return text.strip().lower() in ("true", "yes")
-    if isinstance(current, int):
-        try:
-            return int(text)
-        except ValueError as error:
-            raise DesignError(path, f"“{text}”", "a whole number") from error
+    if kind in (int, float):
+        return _number(text, path, whole=kind is int)
     if isinstance(current, str) or current is None:
         return text
-    raise DesignError(path, f"“{text}”", "a single value; this path names a whole part of the design")
+    raise DesignError(path, f"“{short(text)}”", "a single value; this path names a whole part of the design")
+
+
+def _kind_at(design: Design, path: str) -> Any:
+    """Return what kind of single value a path names; None for a whole part, or an entry of a list."""
+    route = steps(path)
+    owner = get(design, _join(route[:-1])) if len(route) > 1 else design
+    if isinstance(route[-1], str) and isinstance(owner, BaseModel):
+        return scalar_kind(type(owner), route[-1])
+    return type(get(design, path)) if isinstance(get(design, path), int | float | str) else None
+
+
+def _number(text: str, path: str, *, whole: bool) -> int | float:
+    allowed = "a whole number" if whole else "a number"
+    try:
+        value = plain_number(text)
+    except ValueError as error:
+        raise DesignError(path, str(error), allowed) from error
+    if not whole:
+        return value
+    if not value.is_integer():
+        raise DesignError(path, f"“{short(text)}”", allowed)
+    return int(value)

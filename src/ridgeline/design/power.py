@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from ridgeline.design.base import Node, Sets, measure, price, sets, stock
+from ridgeline.design.base import Flag, Node, Sets, Whole, measure, price, sets, stock
 
 PropFamily = Literal["slow_fly", "thin_electric", "wood", "folding", "wide", "tiny", "ducted_fan"]
 MotorKind = Literal["brushless", "brushed"]
@@ -24,16 +24,16 @@ class Motor(Node):
     no_load_voltage: float = measure("voltage", "at which the no-load current was read", 10.0, low=0.5, high=60.0)
     mass: float = measure("mass", "one motor with its leads", above=0.0, high=3.0)
     max_current: float = measure("current", "for half a minute", above=0.0, high=300.0)
-    max_cells: int = Field(3, ge=1, le=14)
+    max_cells: Whole = Field(3, ge=1, le=14)
     diameter: float = measure("length", "of the can", 0.028, above=0.0, high=0.2)
     length: float = measure("length", "of the can", 0.026, above=0.0, high=0.2)
     shaft: float = measure("length", "diameter of the shaft; 0 where not known", 0.0, low=0.0, high=0.03)
-    poles: int = Field(14, ge=2, le=60, description="magnets around the bell")
+    poles: Whole = Field(14, ge=2, le=60, description="magnets around the bell")
     brush_drop: float = measure("voltage", "lost at the brushes; 0 for brushless", 0.0, low=0.0, high=3.0)
     stated_kv: float | None = measure("speed_constant", "as sold, where Kv was measured", None, low=10.0, high=20000.0)
     kv_sigma: float | None = measure("fraction", "one sigma of a measured Kv", None, low=0.0, high=0.5)
     price: float | None = price()
-    stock: int | None = stock()
+    stock: Whole | None = stock()
     bolt_circle: float = measure("length", "of the mounting holes; 0 where not known", 0.0, low=0.0, high=0.2)
 
 
@@ -45,19 +45,19 @@ class SpeedController(Node):
     max_current: float = measure("current", "continuous rating", above=0.0, high=400.0)
     resistance: float = measure("resistance", "on-resistance with its leads", 0.005, low=0.0, high=1.0)
     mass: float = measure("mass", "with leads", above=0.0, high=1.0)
-    max_cells: int = Field(4, ge=1, le=14)
+    max_cells: Whole = Field(4, ge=1, le=14)
     bec_current: float = measure("current", "what its receiver supply gives; 0 without one", 2.0, low=0.0, high=30.0)
-    bec_linear: bool = Field(False, description="the receiver supply burns off the voltage it does not need")
+    bec_linear: Flag = Field(False, description="the receiver supply burns off the voltage it does not need")
     max_erpm: float = measure("rotation", "electrical; 0 where not known", 240000.0, low=0.0, high=1e6)
     price: float | None = price()
-    stock: int | None = stock()
+    stock: Whole | None = stock()
 
 
 class Pack(Node):
     """A lithium polymer pack."""
 
     name: str = Field(min_length=1)
-    cells: int = Field(ge=1, le=14)
+    cells: Whole = Field(ge=1, le=14)
     capacity_ah: float = measure("capacity", "rated", above=0.0, high=100.0)
     cell_resistance: float = measure("resistance", "of one cell", above=0.0, high=1.0)
     c_rating: float = measure("ratio", "claimed discharge over capacity, 1/h", 30.0, above=0.0, high=300.0)
@@ -66,7 +66,7 @@ class Pack(Node):
     width: float = measure("length", "middle side; 0 where not known", 0.0, low=0.0, high=0.3)
     height: float = measure("length", "shortest side; 0 where not known", 0.0, low=0.0, high=0.3)
     price: float | None = price()
-    stock: int | None = stock()
+    stock: Whole | None = stock()
 
 
 class Advance(Node):
@@ -84,7 +84,7 @@ class Propeller(Node):
     family: PropFamily = "thin_electric"
     diameter: float = measure("length", "of the disc", above=0.02, high=1.0)
     pitch: float = measure("length", "advance in one turn without slip", above=0.0, high=1.0)
-    blades: int = Field(2, ge=2, le=4)
+    blades: Whole = Field(2, ge=2, le=4)
     mass: float = measure("mass", "one propeller", above=0.0, high=0.5)
     bore: float = measure("length", "hole through the hub; 0 where not known", 0.0, low=0.0, high=0.03)
     table: tuple[Advance, ...] = Field((), max_length=200, description="measured coefficients that replace the family")
@@ -92,7 +92,7 @@ class Propeller(Node):
     power_factor: float = measure("ratio", "power measured over predicted", 1.0, low=0.2, high=3.0)
     factor_sigma: float | None = measure("fraction", "one sigma of measured factors", None, low=0.0, high=0.5)
     price: float | None = price()
-    stock: int | None = stock()
+    stock: Whole | None = stock()
 
     def check(self) -> None:
         if self.table:
@@ -109,8 +109,8 @@ class Mount(Node):
     x: float = measure("length", "propeller disc behind the datum", 0.015, low=-1.0, high=10.0)
     y: float = measure("length", "shaft to starboard of the centre line", 0.0, low=-3.0, high=3.0)
     z: float = measure("length", "thrust line above the datum", 0.0, low=-3.0, high=3.0)
-    mirrored: bool = Field(False, description="has a like motor on the other side")
-    pusher: bool = Field(False, description="the propeller stands behind its motor")
+    mirrored: Flag = Field(False, description="has a like motor on the other side")
+    pusher: Flag = Field(False, description="the propeller stands behind its motor")
     down: float = measure("angle", "shaft tilted down", 0.0, low=-0.5, high=0.5)
     right: float = measure("angle", "shaft turned right", 0.0, low=-0.5, high=0.5)
 
@@ -140,10 +140,10 @@ class PowerTrain(Node):
     pack: Pack
     propeller: Propeller
     mounts: tuple[Mount, ...] = Field((Mount(),), min_length=1, max_length=4)
-    pack_series: int = Field(1, ge=1, le=4, description="packs one after another")
-    pack_parallel: int = Field(1, ge=1, le=4, description="packs side by side")
+    pack_series: Whole = Field(1, ge=1, le=4, description="packs one after another")
+    pack_parallel: Whole = Field(1, ge=1, le=4, description="packs side by side")
     lead_resistance: float = measure("resistance", "leads and connectors", 0.004, low=0.0, high=1.0)
-    lead_awg: int | None = Field(None, ge=4, le=30, description="wire gauge of the pack's leads")
+    lead_awg: Whole | None = Field(None, ge=4, le=30, description="wire gauge of the pack's leads")
     bench: tuple[BenchRow, ...] = Field((), max_length=2000, description="rows of the thrust stand")
     cooling_inlet: float = measure("area", "opening for cooling air; 0 where not known", 0.0, low=0.0, high=0.1)
     sets: Sets = sets()

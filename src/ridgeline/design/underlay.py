@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from ridgeline.design.base import Node, measure
+from ridgeline.design.base import Flag, Node, measure
 
 ViewName = Literal["plan", "side", "front"]
 #: Longest picture kept with a design, characters of base64 (about 6 MB of picture).
@@ -28,4 +28,4 @@ class Underlay(Node):
     along: float = measure("length", "upper edge of the picture", 0.0, low=-20.0, high=20.0)
     metres_per_pixel: float = measure("length", "size of one pixel of the picture", 0.001, above=0.0, high=1.0)
     strength: float = measure("fraction", "how strongly it shows", 0.35, low=0.0, high=1.0)
-    shown: bool = True
+    shown: Flag = True

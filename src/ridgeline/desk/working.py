@@ -18,7 +18,8 @@ from ridgeline.desk.theme import LABEL, TITLE, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, TextButton
 from ridgeline.engine.figures import BAND, Figure, Term
 from ridgeline.errors import DesignError
-from ridgeline.units import parse, shown, with_unit
+from ridgeline.typed import parse
+from ridgeline.units import shown, with_unit
 
 HEIGHT = 366
 

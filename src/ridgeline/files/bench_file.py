@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
 from pydantic import ValidationError
 
+from ridgeline.design.explain import explain
 from ridgeline.design.power import BenchRow
 from ridgeline.errors import DesignError
-from ridgeline.files.tables import HEADER, number, split_table, table_text
+from ridgeline.files.tables import Table, header_parts, number, read_table, split_table
+from ridgeline.typed import short
 
 _EXAMPLE = "throttle (%), voltage (V), current (A), rpm, thrust (g)"
 #: Words that name a column, each with the factors of its units to the stored unit; the first unit is the usual one.
@@ -61,7 +62,7 @@ def read_bench(place: str | Path) -> BenchRead:
     DesignError
         When the file cannot be read or a column that is needed is missing.
     """
-    return bench_from_text(table_text(place), Path(place).name)
+    return _bench(read_table(place, _EXAMPLE, notes=True), Path(place).name)
 
 
 def bench_from_text(text: str, source: str = "table") -> BenchRead:
@@ -72,44 +73,59 @@ def bench_from_text(text: str, source: str = "table") -> BenchRead:
     DesignError
         When there is no header, or a column of throttle, voltage, current, speed or thrust is missing.
     """
-    mark, header, lines = split_table(text, source, _EXAMPLE, notes=True)
-    report: list[str] = []
-    places, understood = _map_columns(header, source, report)
+    return _bench(split_table(text, source, _EXAMPLE, notes=True), source)
+
+
+def _bench(table: Table, source: str) -> BenchRead:
+    report = list(table.report)
+    places, understood = _map_columns(table, source, report)
     rows = []
-    for line, cells in lines:
+    for line, cells in table.rows:
         try:
-            rows.append(_row(cells, places, mark))
+            rows.append(_row(cells, places, table.mark))
         except (ValueError, IndexError) as error:
             report.append(f"line {line} left out: {error}")
     return BenchRead(tuple(rows), understood, report)
 
 
 def _map_columns(
-    header: list[str], source: str, report: list[str]
+    table: Table, source: str, report: list[str]
 ) -> tuple[dict[str, tuple[int, Callable[[float], float]]], dict[str, str]]:
     places: dict[str, tuple[int, Callable[[float], float]]] = {}
     understood: dict[str, str] = {}
-    for index, title in enumerate(header):
-        match = HEADER.match(title)
-        name = (match["name"] if match else title).strip().lower()
-        unit = ((match["unit"] if match else "") or "").strip().lower()
+    for index, title in enumerate(table.header):
+        name, unit = header_parts(title)
         target = _target(name, unit)
         if target is None or target in places:
             if title.strip():
-                report.append(f"column “{title.strip()}” left out: {'a second one' if target else 'not needed'}")
+                report.append(f"column “{short(title)}” left out: {'a second one' if target else 'not needed'}")
             continue
         factors = _COLUMNS[target][1]
         if unit and unit not in factors:
-            report.append(f"column “{title.strip()}” read in {next(iter(factors))}: “{unit}” is not known")
+            report.append(f"column “{short(title)}” read in {next(iter(factors))}: “{short(unit)}” is not known")
             unit = ""
+        if target == "throttle" and not unit and _are_shares(table, index):
+            unit = "1"
+            report.append(f"column “{short(title)}” has no unit: its values up to 1 are read as shares, 0.5 as 50 %")
         unit = unit or next(iter(factors))
         places[target] = (index, _pulse if unit in ("us", "µs") else _scaled(factors[unit]))
-        understood[target] = f"{title.strip()} in {unit}"
+        understood[target] = f"{short(title)} in {unit}"
     missing = [target for target in _COLUMNS if target not in places]
     if missing:
-        told = ", ".join(cell.strip() for cell in header[:8])
+        told = short(", ".join(cell.strip() for cell in table.header[:8]), 80)
         raise DesignError(source, f"the header “{told}” without {' or '.join(missing)}", f"columns such as {_EXAMPLE}")
     return places, understood
+
+
+def _are_shares(table: Table, index: int) -> bool:
+    """Tell whether a column's values run from 0 to 1: no throttle in per cent ends at 1."""
+    values = []
+    for _line, cells in table.rows:
+        try:
+            values.append(number(cells[index], table.mark))
+        except (ValueError, IndexError):
+            continue
+    return bool(values) and max(values) <= 1.0
 
 
 def _target(name: str, unit: str) -> str | None:
@@ -142,12 +158,9 @@ def _row(cells: list[str], places: dict[str, tuple[int, Callable[[float], float]
         try:
             values[target] = read(number(cell, mark))
         except ValueError as error:
-            raise ValueError(f"{target} “{cell.strip()}” is no number") from error
-        if not math.isfinite(values[target]):
-            raise ValueError(f"{target} “{cell.strip()}” is no number")
+            raise ValueError(f"{target} {error}") from error
     try:
         return BenchRow(**values)
     except ValidationError as error:
-        first = error.errors()[0]
-        field = str(first["loc"][0])
-        raise ValueError(f"{field} {values[field]:g}: {first['msg'].lower()}") from error
+        refused = explain(error)
+        raise ValueError(f"{refused.path} {refused.understood}; allowed: {refused.allowed}") from error

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import math
 from pathlib import Path
 
 from pydantic import ValidationError
 
 from ridgeline.design.power import Advance
 from ridgeline.errors import DesignError
-from ridgeline.files.tables import HEADER, number, split_table, table_text
+from ridgeline.files.tables import Table, header_parts, number, read_table, split_table
+from ridgeline.typed import short
 
 #: Names of the columns, spaces and underscores taken away.
 _NAMES = {
@@ -28,7 +28,7 @@ def read_coefficients(place: str | Path) -> tuple[tuple[Advance, ...], list[str]
     DesignError
         When it cannot be read, lacks a column, or fewer than three rows remain.
     """
-    return coefficients_from_text(table_text(place), Path(place).name)
+    return _coefficients(read_table(place, _EXAMPLE, notes=True), Path(place).name)
 
 
 def coefficients_from_text(text: str, source: str = "table") -> tuple[tuple[Advance, ...], list[str]]:
@@ -39,30 +39,30 @@ def coefficients_from_text(text: str, source: str = "table") -> tuple[tuple[Adva
     DesignError
         When it lacks a column, or fewer than three rows remain.
     """
-    mark, header, lines = split_table(text, source, _EXAMPLE, notes=True)
+    return _coefficients(split_table(text, source, _EXAMPLE, notes=True), source)
+
+
+def _coefficients(table: Table, source: str) -> tuple[tuple[Advance, ...], list[str]]:
+    mark, header, lines, left_out = table
     if len(header) == 1:
         # Columns set with spaces only.
         header = header[0].split()
         lines = [(line, cells[0].split()) for line, cells in lines]
     places: dict[str, int] = {}
     for index, title in enumerate(header):
-        match = HEADER.match(title)
-        plain = (match["name"] if match else title).lower().replace(" ", "").replace("_", "")
+        plain = header_parts(title)[0].replace(" ", "").replace("_", "")
         target = next((t for t, names in _NAMES.items() if plain in names), None)
         if target is not None:
             places.setdefault(target, index)
     if len(places) < len(_NAMES):
-        raise DesignError(source, f"the header “{', '.join(header[:6])}”", f"columns {_EXAMPLE}")
-    report: list[str] = []
+        raise DesignError(source, f"the header “{short(', '.join(header[:6]), 80)}”", f"columns {_EXAMPLE}")
+    report = list(left_out)
     found: dict[float, Advance] = {}
     for line, cells in lines:
         try:
-            values = {target: number(cells[index], mark) for target, index in places.items()}
-            if not all(map(math.isfinite, values.values())):
-                raise ValueError
-            row = Advance(**values)
+            row = Advance(**{target: number(cells[index], mark) for target, index in places.items()})
         except (ValueError, IndexError, ValidationError):
-            report.append(f"line {line} left out: {', '.join(cell.strip() for cell in cells[:6])}")
+            report.append(f"line {line} left out: {short(', '.join(cell.strip() for cell in cells[:6]), 80)}")
             continue
         if row.advance in found:
             report.append(f"line {line} left out: J = {row.advance:g} a second time")

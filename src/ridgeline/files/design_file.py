@@ -8,10 +8,14 @@ from pathlib import Path
 from ridgeline.design.document import Design, from_plain
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
+from ridgeline.files.json_text import place_of, read_json
+from ridgeline.files.reading import read_text
 from ridgeline.library import demo_text
 
 SUFFIX = ".ridge"
-_LARGEST = 32 * 1024 * 1024
+_WHAT = "Ridgeline design (.ridge)"
+#: Six pictures of the largest size and a large design.
+_LARGEST = 64_000_000
 
 
 def to_text(design: Design) -> str:
@@ -28,21 +32,16 @@ def from_text(text: str, source: str) -> Design:
         Naming the file and the line or field that is wrong. Nothing is half-loaded.
     """
     if not text.strip():
-        raise DesignError(source, "an empty file", "a Ridgeline design (.ridge)")
-
-    def refuse(word: str) -> float:
-        raise DesignError(source, f"“{word}”", "finite numbers only")
-
+        raise DesignError(source, "an empty file", f"a {_WHAT}")
+    data = read_json(text, source, _WHAT)
     try:
-        data = json.loads(text, parse_constant=refuse)
-    except json.JSONDecodeError as error:
-        where = f"{source}: line {error.lineno}, column {error.colno}"
-        last = error.pos >= len(text.rstrip()) - 1
-        understood = "the end of a file that was cut short" if last else f"text that is not JSON ({error.msg})"
-        raise DesignError(where, understood, "a whole Ridgeline design (.ridge)") from error
-    except RecursionError as error:
-        raise DesignError(source, "JSON nested too deep", "a Ridgeline design (.ridge)") from error
-    return from_plain(data, source=source)
+        return from_plain(data, source=source)
+    except DesignError as error:
+        if error.route is None:
+            raise
+        where = f"{source}: {place_of(text, error.route)}"
+        told = f"{where}: {error.path.removeprefix(source).removeprefix(': ')}"
+        raise DesignError(told, error.understood, error.allowed, bound=error.bound, route=error.route) from error
 
 
 def load(place: str | Path) -> Design:
@@ -56,16 +55,7 @@ def load(place: str | Path) -> Design:
     if isinstance(place, str) and place.startswith("demo:"):
         name = place.removeprefix("demo:")
         return from_text(demo_text(name), place)
-    path = Path(place)
-    try:
-        if path.stat().st_size > _LARGEST:
-            raise DesignError(str(path), f"a file of {path.stat().st_size // 2**20} MB", "design files up to 32 MB")
-        text = path.read_text("utf-8")
-    except UnicodeDecodeError as error:
-        raise DesignError(str(path), "a file that is not text", "a Ridgeline design (.ridge), UTF-8") from error
-    except OSError as error:
-        raise DesignError(str(path), (error.strerror or str(error)).lower(), "a readable design file") from error
-    return from_text(text, path.name)
+    return from_text(read_text(place, _LARGEST, "design file"), Path(place).name)
 
 
 def save(design: Design, place: str | Path) -> Path:

@@ -11,11 +11,13 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from ridgeline.design.document import explain
+from ridgeline.design.explain import explain
 from ridgeline.design.parts import Item
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
-from ridgeline.files.tables import HEADER, number, split_table, table_text
+from ridgeline.files.json_text import read_json
+from ridgeline.files.tables import Table, header_parts, number, read_table, split_table
+from ridgeline.typed import short
 
 #: Columns as written: header, field, factor from the written unit to the stored one.
 _MEASURES: tuple[tuple[str, str, float], ...] = (
@@ -28,6 +30,11 @@ _MEASURES: tuple[tuple[str, str, float], ...] = (
 )
 _WORDS = ("item", "group", "basis", "pieces", "mirrored", "component")
 _FIELDS = {"item": "name", "pieces": "count"}
+_FIELDS_SHOWN = {field: word for word, field in _FIELDS.items()}
+_EXAMPLE = "item, group, aft (mm), estimate (g) …"
+_YES, _NO = ("yes", "true", "1", "x", "both"), ("no", "false", "0", "one")
+#: A spreadsheet runs a cell that begins with one of these; a quote before it keeps it words.
+_RUNS = ("=", "+", "-", "@", "\t", "\r")
 _RAIL = (("rail front (mm)", "front"), ("rail back (mm)", "back"), ("rail item (mm)", "item_length"))
 #: Other names a column may come under, without its unit.
 _ALIASES = {
@@ -58,7 +65,8 @@ def items_text(items: tuple[Item, ...], mark: str = ",") -> str:
     writer.writerow(headers)
     for item in items:
         row: list[str] = [
-            item.name, item.group, item.basis, str(item.count), "yes" if item.mirrored else "no", item.component or "",
+            harmless(item.name), item.group, item.basis, str(item.count),
+            "yes" if item.mirrored else "no", item.component or "",
         ]  # fmt: skip
         for _header, name, factor in _MEASURES:
             value = getattr(item, name)
@@ -87,7 +95,7 @@ def read_items(place: str | Path) -> ItemsRead:
     DesignError
         When the file cannot be read or has no column that names items.
     """
-    return items_from_text(table_text(place), Path(place).name)
+    return _items(read_table(place, _EXAMPLE), Path(place).name)
 
 
 def items_from_text(text: str, source: str = "table") -> ItemsRead:
@@ -98,13 +106,16 @@ def items_from_text(text: str, source: str = "table") -> ItemsRead:
     DesignError
         When there is no header with a column of names.
     """
-    mark, header, lines = split_table(text, source, "item, group, aft (mm), estimate (g) …")
-    report: list[str] = []
-    columns = _columns(header, source, report)
+    return _items(split_table(text, source, _EXAMPLE), source)
+
+
+def _items(table: Table, source: str) -> ItemsRead:
+    report = list(table.report)
+    columns = _columns(table.header, source, report)
     found = []
-    for line, cells in lines:
+    for line, cells in table.rows:
         try:
-            found.append(_item(cells, columns, mark, source))
+            found.append(_item(cells, columns, table.mark, source))
         except DesignError as error:
             report.append(
                 f"line {line} left out: {error.path.rpartition(': ')[2]}, {error.understood}; {error.allowed}"
@@ -119,24 +130,49 @@ def _columns(header: list[str], source: str, report: list[str]) -> dict[int, tup
     known |= {header.partition(" (")[0]: (f"rail.{name}", 1e-3) for header, name in _RAIL}
     columns: dict[int, tuple[str, float]] = {}
     for index, title in enumerate(header):
-        match = HEADER.match(title)
-        name = (match["name"] if match else title).strip().lower()
-        unit = (match["unit"] or "").strip().lower() if match else ""
+        name, unit = header_parts(title)
         entry = known.get(_ALIASES.get(name, name))
         if entry is None:
             if title.strip():
-                report.append(f"column “{title.strip()}” left out: not known")
+                report.append(f"column “{short(title)}” left out: not known")
             continue
         target, factor = entry
+        if any(target == other for other, _factor in columns.values()):
+            report.append(f"column “{short(title)}” left out: a second one for {_FIELDS_SHOWN.get(target, target)}")
+            continue
         if factor and unit:
             if unit not in _UNITS:
-                report.append(f"column “{title.strip()}” read in its usual unit: “{unit}” is not known")
+                report.append(f"column “{short(title)}” read in its usual unit: “{short(unit)}” is not known")
             factor = _UNITS.get(unit, factor)
         columns[index] = (target, factor)
     if not any(target == "name" for target, _factor in columns.values()):
-        told = ", ".join(cell.strip() for cell in header[:6])
+        told = short(", ".join(cell.strip() for cell in header[:6]), 80)
         raise DesignError(source, f"the header “{told}”", "a column called item, name or part")
     return columns
+
+
+def harmless(text: str) -> str:
+    """Return words as a cell that no spreadsheet runs; `as_typed` reads them back."""
+    return f"'{text}" if text.startswith((*_RUNS, "'")) else text
+
+
+def as_typed(text: str) -> str:
+    """Return the words of a cell as they were before `harmless`."""
+    return text[1:] if text.startswith("'") and text[1:].startswith((*_RUNS, "'")) else text
+
+
+def _pieces(text: str, mark: str, source: str) -> int:
+    count = number(text, mark)
+    if not count.is_integer():
+        raise DesignError(f"{source}: pieces", f"“{short(text)}”", "whole pieces")
+    return int(count)
+
+
+def _yes_or_no(text: str, source: str) -> bool:
+    word = text.lower()
+    if word not in (*_YES, *_NO):
+        raise DesignError(f"{source}: mirrored", f"“{short(text)}”", "yes or no")
+    return word in _YES
 
 
 def _item(cells: list[str], columns: dict[int, tuple[str, float]], mark: str, source: str) -> Item:
@@ -144,23 +180,25 @@ def _item(cells: list[str], columns: dict[int, tuple[str, float]], mark: str, so
     rail: dict[str, float] = {}
     for index, (target, factor) in columns.items():
         text = cells[index].strip() if index < len(cells) else ""
-        if text in ("", "–", "-"):
+        if text == "" or (text in ("–", "-") and target != "name"):
             continue
         try:
             if target == "recipe":
-                values["build"] = json.loads(text)
+                values["build"] = read_json(text, f"{source}: recipe", "recipe")
             elif target == "count":
-                values[target] = round(number(text, mark))
+                values[target] = _pieces(text, mark, source)
             elif target == "mirrored":
-                values[target] = text.lower() in ("yes", "true", "1", "x", "both")
+                values[target] = _yes_or_no(text, source)
             elif factor and target.startswith("rail."):
                 rail[target.removeprefix("rail.")] = number(text, mark) * factor
             elif factor:
                 values[target] = number(text, mark) * factor
             else:
-                values[target] = text
+                values[target] = as_typed(text)
+        except DesignError:
+            raise
         except ValueError as error:
-            raise DesignError(f"{source}: {target}", f"“{text}”", "a number") from error
+            raise DesignError(f"{source}: {_FIELDS_SHOWN.get(target, target)}", str(error), "a number") from error
     if len(rail) == 3:
         values["rail"] = rail
     values.setdefault("group", "airframe")

@@ -10,13 +10,14 @@ from typing import Any
 from pydantic import ValidationError
 
 from ridgeline.design.base import Node
-from ridgeline.design.document import explain
+from ridgeline.design.explain import explain
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
 from ridgeline.design.shelf import Shelf
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
 from ridgeline.files.choices import data_folder
-from ridgeline.files.tables import table_text
+from ridgeline.files.tables import read_table
+from ridgeline.typed import short
 
 _PLENTY = 1000
 KINDS: dict[str, type[Node]] = {"motors": Motor, "propellers": Propeller, "packs": Pack, "escs": SpeedController}
@@ -113,15 +114,14 @@ def read_parts(place: str | Path) -> tuple[str, tuple[Any, ...], list[str]]:
     DesignError
         When the file cannot be read or its headers name no kind of part.
     """
-    from ridgeline.library.tables import read_rows
+    from ridgeline.library.tables import parts_of
 
-    path = Path(place)
-    text = table_text(path)
-    lines = [line for line in text.splitlines() if line.strip() and not line.startswith("#")]
-    header = lines[0].lower() if lines else ""
+    table = read_table(place, "name, kv_rpm_per_v, resistance_mohm …", notes=True)
+    header = [title.strip().lower() for title in table.header]
     # Ratings stand in two kinds: the telling columns are asked in order.
     kind = next((k for column, k in _TELLING.items() if column in header), None)
     if kind is None:
-        raise DesignError(path.name, f"the header “{header[:60]}”", f"a column {', '.join(_TELLING)}")
-    parts, report = read_rows("\n".join(lines), KINDS[kind])
-    return kind, parts, report
+        told = short(", ".join(header), 80)
+        raise DesignError(Path(place).name, f"the header “{told}”", f"a column {', '.join(_TELLING)}")
+    parts, report = parts_of(header, table.rows, KINDS[kind])
+    return kind, parts, [*table.report, *report]

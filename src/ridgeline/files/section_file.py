@@ -18,13 +18,16 @@ from pydantic import ValidationError
 from ridgeline.design.airframe import Profile
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
-from ridgeline.files.tables import table_text
+from ridgeline.files.reading import read_text
+from ridgeline.typed import short
 
 Array = NDArray[np.float64]
 Ordering = Literal["round", "blocks"]
 _MOST_BYTES = 400_000
 _MOST_POINTS = 1000
 _FEWEST = 7
+#: No coordinate is written with more letters than this.
+_LONGEST_NUMBER = 40
 _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eEdD][-+]?\d+)?")
 
 
@@ -45,8 +48,10 @@ def read_section(place: str | Path) -> SectionRead:
     DesignError
         When the file cannot be read, or holds no outline; it says what was understood.
     """
-    text = table_text(place, _MOST_BYTES, "coordinate file")
-    return section_from_text(text, Path(place).stem)
+    report: list[str] = []
+    found = section_from_text(read_text(place, _MOST_BYTES, "coordinate file", report), Path(place).stem)
+    found.report[:0] = report
+    return found
 
 
 def section_from_text(text: str, name: str) -> SectionRead:
@@ -80,7 +85,7 @@ def _blocks(text: str, report: list[str]) -> tuple[str, list[list[tuple[float, f
     title = ""
     blocks: list[list[tuple[float, float]]] = [[]]
     left_out: list[int] = []
-    for number, raw in enumerate(text.splitlines(), start=1):
+    for number, raw in enumerate(text.split("\n"), start=1):
         line = raw.split("#")[0].strip()
         if not line:
             if blocks[-1]:
@@ -90,7 +95,7 @@ def _blocks(text: str, report: list[str]) -> tuple[str, list[list[tuple[float, f
         if pair is not None and np.isfinite(pair).all():
             blocks[-1].append(pair)
         elif not title and not any(blocks) and re.search(r"[^\W\d_]", line):
-            title = line
+            title = short(line, 120)
         else:
             left_out.append(number)
     if left_out:
@@ -114,7 +119,7 @@ def _pair(line: str) -> tuple[float, float] | None:
     if "," in cleaned:
         cleaned = cleaned.replace(",", "." if "." not in cleaned and cleaned.count(",") == 2 else " ")
     words = cleaned.split()
-    if len(words) < 2 or not all(_NUMBER.fullmatch(word) for word in words[:2]):
+    if len(words) < 2 or not all(len(w) <= _LONGEST_NUMBER and _NUMBER.fullmatch(w) for w in words[:2]):
         return None
     return tuple(float(word.lower().replace("d", "e")) for word in words[:2])  # type: ignore[return-value]
 

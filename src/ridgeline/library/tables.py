@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import csv
+from collections.abc import Iterable
 from functools import lru_cache
 from importlib import resources
 from typing import Any, TypeVar
 
 from pydantic import ValidationError
 
-from ridgeline.design.base import Node
-from ridgeline.design.document import explain
+from ridgeline.design.base import Node, scalar_kind
+from ridgeline.design.explain import explain
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
 from ridgeline.design.shelf import Material, Servo, Shelf
 from ridgeline.errors import DesignError
+from ridgeline.typed import plain_number, short
 
 Row = TypeVar("Row", bound=Node)
 
@@ -59,30 +61,59 @@ def read_table(text: str, model: type[Row], name: str) -> tuple[Row, ...]:
 
 def read_rows(text: str, model: type[Row], first_line: int = 1) -> tuple[tuple[Row, ...], list[str]]:
     """Read rows of parts under headers with units; rows that are none are left out with a report by line."""
-    rows: list[Row] = []
-    report: list[str] = []
-    for number, record in enumerate(csv.DictReader(text.splitlines()), start=first_line + 1):
+    header, *rows = csv.reader(text.split("\n"))
+    return parts_of(header, [(line, cells) for line, cells in enumerate(rows, start=first_line + 1) if cells], model)
+
+
+def parts_of(
+    header: list[str], rows: Iterable[tuple[int, list[str]]], model: type[Row]
+) -> tuple[tuple[Row, ...], list[str]]:
+    """Make parts of the rows of a table, each with its line; rows that are none are left out with a report."""
+    titles = [title.strip() for title in header]
+    parts: list[Row] = []
+    report: list[str] = [
+        f"column “{short(title)}” left out: a second one"
+        for place, title in enumerate(titles)
+        if title and title in titles[:place]
+    ]
+    first = {title: place for place, title in reversed(list(enumerate(titles))) if title}
+    for line, cells in rows:
         try:
-            rows.append(_part(record, model))
+            parts.append(_part({title: cells[k] for title, k in first.items() if k < len(cells)}, model))
         except DesignError as error:
-            report.append(f"line {number}: {error.path}, {error.understood}; allowed: {error.allowed}")
-    return tuple(rows), report
+            report.append(f"line {line}: {error.path}, {error.understood}; allowed: {error.allowed}")
+    return tuple(parts), report
 
 
 def _part(record: dict[str, str], model: type[Row]) -> Row:
     values: dict[str, Any] = {}
     for header, cell in record.items():
-        field, factor = _field((header or "").strip())
-        if cell is None or not cell.strip():
+        field, factor = _field(header)
+        if not cell.strip():
             continue
         try:
-            values[field] = cell.strip() if factor is None else float(cell) * factor
-        except (TypeError, ValueError) as error:
-            raise DesignError(str(header), f"“{cell}”", "a number") from error
+            values[field] = _plain(cell.strip(), model, field) if factor is None else plain_number(cell) * factor
+        except ValueError as error:
+            raise DesignError(header, str(error), "a number") from error
     try:
         return model.model_validate(values)
     except ValidationError as error:
         raise explain(error, "row") from error
+
+
+def _plain(cell: str, model: type[Node], field: str) -> Any:
+    """Return a cell without a unit as its field wants it: words, a whole number, a number, yes or no."""
+    kind = scalar_kind(model, field)
+    if kind is bool:
+        if cell.lower() not in ("true", "false", "yes", "no", "1", "0"):
+            raise ValueError(f"“{short(cell)}” is neither yes nor no")
+        return cell.lower() in ("true", "yes", "1")
+    if kind is int:
+        value = plain_number(cell)
+        if not value.is_integer():
+            raise ValueError(f"“{short(cell)}” is no whole number")
+        return int(value)
+    return plain_number(cell) if kind is float else cell
 
 
 def _shipped(file: str) -> str:

@@ -11,7 +11,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
-from ridgeline.design.document import explain
+from ridgeline.design.explain import explain
 from ridgeline.desk.paint import fit, heading, line, nice_step, pen, ruler, width_of, write
 from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
 from ridgeline.desk.store import Store
@@ -21,7 +21,8 @@ from ridgeline.desk.widgets.fields import Entry
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.errors import DesignError
 from ridgeline.files.own_bin import KINDS, load_bin, read_parts, save_bin
-from ridgeline.units import parse, shown
+from ridgeline.typed import parse
+from ridgeline.units import shown
 
 _TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
 _LINKS = {"motors": "motor", "propellers": "propeller", "packs": "pack", "escs": "esc"}

@@ -20,7 +20,7 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.errors import DesignError
-from ridgeline.units import parse
+from ridgeline.typed import parse
 
 #: Longest side kept, px: enough to trace from, small enough to live in the design.
 _MOST_PIXELS = 1600

@@ -23,7 +23,8 @@ from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.weights.supports import Supported, from_supports, height_from_tilt, spread_over
 from ridgeline.errors import DesignError
 from ridgeline.standins.scale import SimulatedScale
-from ridgeline.units import parse, shown, with_unit
+from ridgeline.typed import parse
+from ridgeline.units import shown, with_unit
 
 #: The simulated finished model: heavier than its estimates by this, further aft, to port and higher by these, m.
 _HEAVIER, _FURTHER_AFT, _TO_PORT, _HIGHER = 1.04, 0.004, 0.003, 0.005

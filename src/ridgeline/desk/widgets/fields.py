@@ -13,7 +13,8 @@ from ridgeline.desk.paint import width_of
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, font, theme
 from ridgeline.errors import DesignError
-from ridgeline.units import parse, shown
+from ridgeline.typed import parse
+from ridgeline.units import shown
 
 
 class Note(QLabel):
