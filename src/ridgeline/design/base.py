@@ -34,7 +34,8 @@ class Node(BaseModel):
 def scalar_kind(model: type[BaseModel], field: str) -> type[Any] | None:
     """Return what a field holds when it is a single value: a switch, a whole number, a number or words."""
     known = model.model_fields.get(field)
-    waiting, found = [] if known is None else [known.annotation], set()
+    waiting: list[Any] = [] if known is None else [known.annotation]
+    found: set[Any] = set()
     while waiting:
         annotation = waiting.pop()
         if get_origin(annotation) is tuple:
