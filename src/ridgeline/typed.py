@@ -227,14 +227,17 @@ def read(
     if missing is not None:
         # In "1 ft 6", the bare 6 has no unit of its own: refuse rather than guess.
         raise DesignError(path, f"“{plain}” with no unit for its part {missing + 1}", allowed)
-    value = _sum(terms, quantity, arm)
+    value = _sum(terms, STORED_UNIT[quantity])
+    unit = None if value is None else _unit_of(terms, value)
+    if value is None and arm is not None and arm.length > 0:
+        value = _across(terms, quantity, arm)
     if value is None:
         if arm is not None:
             allowed += ", or an angle" if quantity == "length" else ", or its height across the chord such as 6 mm"
         raise DesignError(path, f"“{plain}”", allowed)
     if not math.isfinite(value):
         raise DesignError(path, f"“{plain}”, which is not finite", allowed)
-    return Typed(value, _unit_of(terms, value))
+    return Typed(value, unit)
 
 
 def _bare_value(number: float, plain: str, path: str, allowed: str, bare: DisplayUnit | None) -> float:
@@ -251,17 +254,20 @@ def _bare_value(number: float, plain: str, path: str, allowed: str, bare: Displa
     return value
 
 
-def _sum(terms: list[tuple[float, str]], quantity: str, arm: Arm | None) -> float | None:
-    """Add the terms up in the stored unit of the quantity; None where a unit is none of it."""
+def _sum(terms: list[tuple[float, str]], stored: str) -> float | None:
+    """Add the terms up in a stored unit; None where a unit is none of its kind."""
     try:
-        return _added(terms, STORED_UNIT[quantity])
+        return _added(terms, stored)
     except Exception:  # Pint raises many kinds; each means "not that quantity" to the builder
-        if arm is None or arm.length <= 0:
-            return None
-    try:
-        value = arm.angle(_added(terms, "m")) if quantity == "angle" else arm.height(_added(terms, "rad"))
-    except Exception:
         return None
+
+
+def _across(terms: list[tuple[float, str]], quantity: str, arm: Arm) -> float | None:
+    """Return the angle of a typed height, or the height of a typed angle; None where it is neither."""
+    typed = _sum(terms, "m" if quantity == "angle" else "rad")
+    if typed is None or not math.isfinite(typed):
+        return None
+    value = arm.angle(typed) if quantity == "angle" else arm.height(typed)
     return value if math.isfinite(value) else None
 
 

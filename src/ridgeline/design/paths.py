@@ -13,6 +13,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
+from ridgeline.design.arms import arm_at
 from ridgeline.design.base import Node, changed, scalar_kind
 from ridgeline.design.document import Design
 from ridgeline.design.explain import explain
@@ -228,7 +229,7 @@ def read_text(design: Design, path: str, text: str, *, bare: DisplayUnit | None 
     if text.strip().lower() in ("none", "null"):
         return None
     if quantity is not None:
-        return parse(text, quantity, path=path, bare=bare)
+        return parse(text, quantity, path=path, bare=bare, arm=arm_at(design, _route(path)))
     current, kind = get(design, path), _kind_at(design, path)
     if kind is bool:
         if text.strip().lower() not in ("true", "false", "yes", "no"):

@@ -45,7 +45,13 @@ class BalanceSheet(Sheet):
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
         self.pack = Handle(
-            self, "pack on its rail", self._drag_pack, store.seal, look="frame", cursor=Qt.CursorShape.SizeHorCursor
+            self,
+            "pack on its rail",
+            self._drag_pack,
+            store.seal,
+            look="frame",
+            step=self.document_step,
+            cursor=Qt.CursorShape.SizeHorCursor,
         )
         self.pack._press = lambda: store.select("pack")
         self.levers: list[RuledButton] = []

@@ -196,6 +196,11 @@ class Sheet(QWidget):
             line(p, left, y + 2.5, left + width, y + 2.5, theme.inks.live)
         return width
 
+    def document_step(self) -> float:
+        """Return how many px a millimetre, or a hundredth of an inch, is on the drawing now."""
+        unit = self.store.units["length"]
+        return self.scale / unit.factor * 10.0**-unit.decimals
+
     def words(self, key: str, decimals: int | None = None) -> str:
         """Write a figure with its unit, or a dash."""
         figure = self.store.report.figures[key]

@@ -236,6 +236,7 @@ class ShapeSheet(Sheet):
                     self._let_go,
                     on_press=partial(self._press, key),
                     size=15 if len(key) == 3 and key[0] != "front" else 11,
+                    step=self.document_step,
                 )
             handle = self.handles[key]
             handle.place(*self._view(grip.view).at(grip.place))

@@ -210,7 +210,8 @@ class ShapeControlSheet(Sheet):
         surface = self.store.design.surfaces[i]
         words = f"{surface.controls[j].kind} of {surface.name}, {'inner' if end == 'start' else 'outer'} hinge end"
         place = f"surfaces[{i}].controls[{j}]"
-        return Handle(self, words, partial(self._drag, grip), self._let_go, on_press=partial(self.store.select, place))
+        select = partial(self.store.select, place)
+        return Handle(self, words, partial(self._drag, grip), self._let_go, on_press=select, step=self.document_step)
 
     def _let_go(self) -> None:
         self.store.seal()

@@ -57,6 +57,7 @@ class WeightsSheet(Sheet):
         super().__init__(parent, store)
         self.model = ItemTable(self, store)
         self.table = QTableView(self)
+        self.table.setTabKeyNavigation(False)
         self.table.setModel(self.model)
         self.table.setAccessibleName("items aboard")
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -87,8 +88,8 @@ class WeightsSheet(Sheet):
         for key, do in ((keys.Copy, self.copy_items), (keys.Paste, self.paste_items)):
             QShortcut(key, self.table, do, context=Qt.ShortcutContext.WidgetShortcut)
         self.allowances: dict[str, PathField] = {}
-        self.mass_side = Handle(self, "item from the side", self._drag_side, self._let_go)
-        self.mass_plan = Handle(self, "item in plan", self._drag_plan, self._let_go)
+        self.mass_side = Handle(self, "item from the side", self._drag_side, self._let_go, step=self.document_step)
+        self.mass_plan = Handle(self, "item in plan", self._drag_plan, self._let_go, step=self.document_step)
         self.discs = MassDiscs()
         #: What the item under the hand snapped to.
         self.snapped = ""
@@ -335,7 +336,8 @@ class WeightsSheet(Sheet):
         part = self.store.design.parts[index]
         axes, scale = "xy" if y is not None else "xz", self._views(self._aircraft_area())[0].scale
         wanted = (x, part.y if y is None else (-y if part.y < 0 else y), part.z if z is None else z)
-        place = settle(self.store.design.parts, index, *wanted, reach=_SNAP_PX / scale, axes=axes)
+        reach = 0.0 if self.mass_side.by_keys or self.mass_plan.by_keys else _SNAP_PX / scale
+        place = settle(self.store.design.parts, index, *wanted, reach=reach, axes=axes)
         self.snapped = place.why
         update = {"x": round(place.x, 4), "y": round(place.y, 4), "z": round(place.z, 4)}
         fresh = part.model_copy(update=update)

@@ -86,7 +86,10 @@ class WeightsFinishSheet(Sheet):
         self.ways = [LeafButton(self, words, chosen=key == self.way) for key, words in _WAYS]
         for button, (key, _words) in zip(self.ways, _WAYS, strict=True):
             button.clicked.connect(lambda _=False, k=key: self.turn(k))
-        self.handles = [Handle(self, f"support {k + 1}", partial(self._drag, k), self.update) for k in range(3)]
+        self.handles = [
+            Handle(self, f"support {k + 1}", partial(self._drag, k), self.update, step=self.document_step)
+            for k in range(3)
+        ]
         self.pans = [Pan(self, k) for k in range(3)]
         self.angle = Tilt(self)
         self.read_button = RuledButton(self, "Read the simulated scales")

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPoint, Qt
-from PySide6.QtGui import QFocusEvent, QKeyEvent
+from PySide6.QtCore import QEvent, QPoint, QRect, Qt
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent, QMoveEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QLabel, QLineEdit, QWidget
 
 from ridgeline.design import paths
@@ -13,8 +13,16 @@ from ridgeline.desk.paint import width_of
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, font, theme
 from ridgeline.errors import DesignError
-from ridgeline.typed import parse
+from ridgeline.typed import read, told
 from ridgeline.units import shown
+
+#: What the frame and the cursor of a field take, px.
+_SIDES = 7
+
+
+def _is_undo(event: QEvent) -> bool:
+    keys = (QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo)
+    return isinstance(event, QKeyEvent) and any(event.matches(key) for key in keys)
 
 
 class Note(QLabel):
@@ -66,7 +74,13 @@ class Entry(QLineEdit):
         self.setAlignment(Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft)
         self._size = size
         self._written = ""
+        #: The next press takes the whole value; a press that did is still down.
+        self._fresh = self._pressed = False
+        #: Where the field stands when its text needs no more room.
+        self._home: QRect | None = None
+        self._growing = False
         self.returnPressed.connect(self.commit)
+        self.textChanged.connect(lambda _text: self._grow())
 
     def current(self) -> str:
         """Return the text of the present value; overridden."""
@@ -86,6 +100,7 @@ class Entry(QLineEdit):
     def commit(self) -> bool:
         """Hand in what was typed. A refused text stays, with the reason under it."""
         if self.text() == self._written:
+            self.setModified(False)
             self._mark(None)
             return True
         try:
@@ -107,9 +122,14 @@ class Entry(QLineEdit):
         if error is None:
             note.hide()
         else:
+            error = self.refusal(error)
             note.say(
                 self, f"Understood {error.understood}. Allowed: {error.allowed}. Escape brings the old value back."
             )
+
+    def refusal(self, error: DesignError) -> DesignError:
+        """Return a refusal in the builder's units. Overridden where they are known."""
+        return told(error)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
@@ -120,13 +140,90 @@ class Entry(QLineEdit):
             return
         super().keyPressEvent(event)
 
+    def event(self, event: QEvent) -> bool:
+        # Undo is the design's while nothing is being typed here; a field of Qt would keep the keys to itself.
+        if event.type() == QEvent.Type.ShortcutOverride and not self.isModified() and _is_undo(event):
+            event.ignore()
+            return True
+        return super().event(event)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self._fresh and event.button() == Qt.MouseButton.LeftButton:
+            # The press that brings the hand here takes the whole value; the next one places the cursor.
+            self._fresh, self._pressed = False, True
+            self.selectAll()
+            event.accept()
+            return
+        super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if not self._pressed:
+            super().mouseMoveEvent(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._pressed:
+            self._pressed = False
+            return
+        super().mouseReleaseEvent(event)
+
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
+        self._fresh = True
         self.selectAll()
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
+        self._fresh = False
         self.commit()
+        self._shrink()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if not self._growing:
+            self._home = None
+            self._grow()
+
+    def moveEvent(self, event: QMoveEvent) -> None:
+        super().moveEvent(event)
+        if not self._growing:
+            self._home = None
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._grow()
+
+    def _needed(self) -> int:
+        return int(self.fontMetrics().horizontalAdvance(self.text())) + _SIDES
+
+    def _grow(self) -> None:
+        """Widen the field over its neighbours while its text needs it: a value is never shown cut."""
+        parent = self.parentWidget()
+        if parent is None or not self.isVisible():
+            return
+        home = self._home or self.geometry()
+        wide = min(max(self._needed(), home.width()), parent.width() - 2)
+        if wide == self.width():
+            return
+        right_set = bool(self.alignment() & Qt.AlignmentFlag.AlignRight)
+        left = home.right() + 1 - wide if right_set else home.left()
+        left = max(min(left, parent.width() - wide - 1), 0)
+        self._set_geometry(QRect(left, home.top(), wide, home.height()))
+        self._home = home
+        self.raise_()
+
+    def _shrink(self) -> None:
+        """Go back to the field's own place when the text has left it."""
+        if self._home is not None and self._needed() <= self._home.width():
+            self._set_geometry(self._home)
+            self._home = None
+
+    def _set_geometry(self, place: QRect) -> None:
+        self._growing = True
+        # A fixed width is the owner's wish for its own text: what is typed now may need more.
+        if self.minimumWidth() == self.maximumWidth():
+            self.setFixedWidth(place.width())
+        self.setGeometry(place)
+        self._growing = False
 
 
 class PathField(Entry):
@@ -175,8 +272,6 @@ class PathField(Entry):
         bare = self._store.unit_of(quantity) if quantity else None
         if text.strip() in ("", "–", "-"):
             value = None
-        elif quantity and self._changes:
-            value = parse(text, quantity, path=self._path, bare=bare)
         else:
             value = paths.read_text(self._store.design, self._path, text, bare=bare)
         changes = self._changes(value) if self._changes and value is not None else [paths.Change(self._path, value)]
@@ -184,6 +279,17 @@ class PathField(Entry):
         paths.apply(self._store.design, changes)
         self._store.edit(changes, self._label)
 
+    def refusal(self, error: DesignError) -> DesignError:
+        if error.bound is None:
+            return error
+        units, bound = self._store.units, error.bound
+        try:
+            unit = read(self.text(), bound.quantity, bare=units[bound.quantity]).unit
+        except DesignError:
+            unit = None
+        return DesignError(error.path, f"“{self.text().strip()}”", told(error, units, unit).allowed)
+
     def fit_width(self) -> None:
         """Make the field as wide as its text."""
-        self.setFixedWidth(int(width_of(self.text() or "–", self._size)) + 5)
+        self._home = None
+        self.setFixedWidth(int(width_of(self.text() or "–", self._size)) + _SIDES + 1)

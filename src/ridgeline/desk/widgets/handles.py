@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
@@ -12,12 +12,19 @@ from ridgeline.desk.paint import pen
 from ridgeline.desk.theme import theme
 
 Move = Callable[[float, float], None]
+#: A run of key presses ends, and is one undoable step, when no key came for this long.
+_RUN_ENDS_MS = 900
+#: Without Shift an arrow moves by this many steps.
+_COARSE = 5
+#: Where the parent has no step of its own, px.
+_STEP_PX = 0.5
 
 
 class Handle(QWidget):
-    """A small square to drag. ``on_move`` gets the wanted centre in the parent's px.
+    """A small square to drag. ``on_move`` gets the wanted centre in the parent's px, ``on_done`` ends a drag.
 
-    ``shape`` is ``square``, ``frame`` (an outline as large as the widget, such as a pack) or ``hidden``.
+    ``look`` is ``square``, or ``frame`` (an outline as large as the widget, such as a pack). ``step`` gives what one
+    step of the document is now, px: Shift and an arrow move by it, an arrow alone by five.
     """
 
     def __init__(
@@ -30,22 +37,33 @@ class Handle(QWidget):
         on_press: Callable[[], None] | None = None,
         size: int = 15,
         look: str = "square",
+        step: Callable[[], float] | None = None,
         cursor: Qt.CursorShape = Qt.CursorShape.SizeAllCursor,
     ) -> None:
         super().__init__(parent)
         self.setFixedSize(size, size)
         self.setAccessibleName(name)
-        self.setToolTip(f"{name}: drag, or use the arrow keys (Shift for finer)")
+        self.setToolTip(f"{name}: drag, or use the arrow keys (Shift for single steps)")
         self.setCursor(cursor)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._move, self._done, self._press, self._look = on_move, on_done, on_press, look
+        self._step = step
         self._grip: QPointF | None = None
+        #: Where the centre is wanted, unrounded: widgets stand on whole px, the document does not.
+        self._exact = QPointF()
+        self._run = QTimer(self, singleShot=True, interval=_RUN_ENDS_MS)
+        self._run.timeout.connect(self._done)
         self.chosen = False
 
     @property
     def held(self) -> bool:
-        """Tell whether a hand is dragging it now."""
-        return self._grip is not None
+        """Tell whether a hand is dragging it now, or keys are moving it."""
+        return self._grip is not None or self._run.isActive()
+
+    @property
+    def by_keys(self) -> bool:
+        """Tell whether keys are moving it now: then it goes where it is sent, and snaps to nothing."""
+        return self._run.isActive()
 
     def centre(self) -> QPointF:
         """Return the handle's centre in the parent's px."""
@@ -53,11 +71,13 @@ class Handle(QWidget):
 
     def place(self, x: float, y: float) -> None:
         """Put the handle's centre somewhere in the parent."""
+        self._exact = QPointF(x, y)
         self.move(round(x - self.width() / 2), round(y - self.height() / 2))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() != Qt.MouseButton.LeftButton:
             return
+        self._end_run()
         self._grip = event.position() - QPointF(self.width() / 2, self.height() / 2)
         if self._press:
             self._press()
@@ -84,10 +104,17 @@ class Handle(QWidget):
         if step is None:
             super().keyPressEvent(event)
             return
-        size = 0.5 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 2.0
-        here = self.centre()
-        self._move(here.x() + step[0] * size, here.y() + step[1] * size)
-        self._done()
+        size = max(self._step() if self._step else _STEP_PX, 1e-3)
+        if not event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            size *= _COARSE
+        # Begun before the move: a view stands still while the run goes on.
+        self._run.start()
+        self._move(self._exact.x() + step[0] * size, self._exact.y() + step[1] * size)
+
+    def _end_run(self) -> None:
+        if self._run.isActive():
+            self._run.stop()
+            self._done()
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
@@ -97,6 +124,7 @@ class Handle(QWidget):
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
+        self._end_run()
         self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
