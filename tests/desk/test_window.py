@@ -17,6 +17,8 @@ from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.register import TITLE_BLOCK
 from ridgeline.files import choices, desk_memory
 from ridgeline.files.design_file import save, to_text
+from ridgeline.files.journal import read_journal
+from ridgeline.files.sittings import leftovers
 
 ALIVE = [stop.key for stop in STOPS if stop.alive]
 
@@ -260,7 +262,7 @@ def test_save_asks_once_and_then_saves_to_the_same_file(desk, tmp_path, monkeypa
         return str(tmp_path / "plane"), ""
 
     monkeypatch.setattr(QFileDialog, "getSaveFileName", answer)
-    desk.save()
+    desk.filing.save()
     desk.store.put("name", "Second", "rename")
     assert desk.store.unsaved and "*" in desk.windowTitle()
     QTest.keyClick(desk, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
@@ -274,26 +276,34 @@ def test_closing_with_unsaved_work_keeps_it_and_the_next_start_offers_it(open_wi
     first.store.put("name", "Half done", "rename")
     first.close()
     second = open_window(first="brief")
-    second.offer_unsaved()
-    assert "Half done" in second.notice.words
-    press(second.notice._buttons[0])
-    assert second.store.design.name == "Half done" and second.store.unsaved
+    second.filing.start()
+    panel = second.filing.leftovers
+    assert panel.isVisible() and [(left.name, left.edits) for left in panel.rows] == [("Half done", 1)]
+    press(panel.buttons[0][0])
+    assert second.store.design.name == "Half done" and second.store.unsaved and not panel.isVisible()
+    assert second.store.history.undo_label == "Bring back 1 edit"
+    second.store.undo()
+    assert second.store.design == whimbrel
+    assert leftovers() == ([], [])
 
 
 def test_saving_forgets_the_recovery_copy(open_window, whimbrel, tmp_path):
     window = open_window(whimbrel)
     window.store.put("name", "Kept", "rename")
-    window.store.keep_unsaved()
-    assert len(desk_memory.unsaved_work()) == 1
+    assert window.store.keep_unsaved()
+    journal = window.store._sitting.path
+    assert len(read_journal(journal).edits) == 1 and leftovers() == ([], [])
     window.store.save(tmp_path / "kept.ridge")
-    assert desk_memory.unsaved_work() == []
+    assert window.store.keep_unsaved() and read_journal(journal).edits == []
+    window.close()
+    assert not journal.exists()
 
 
 def test_opening_another_design_keeps_unsaved_work_of_the_first(desk):
     desk.store.put("name", "Not saved", "rename")
     desk.new()
     assert desk.store.design == Design()
-    assert [design.name for _token, design in desk_memory.unsaved_work()] == ["Not saved"]
+    assert [left.name for left in leftovers()[0]] == ["Not saved"]
 
 
 def test_the_command_line_finds_figures_parts_and_stops(desk):

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication
 from ridgeline.desk.shell import Shell
 from ridgeline.desk.theme import dress, load_fonts
 from ridgeline.errors import DesignError
-from ridgeline.files.choices import remembered
+from ridgeline.files.choices import remembered_word
 
 if TYPE_CHECKING:
     from ridgeline.desk.window import Window
@@ -48,7 +48,7 @@ def prepare(name: str | None = None) -> QApplication:
     app.setApplicationName("Ridgeline")
     app.setStyle("Fusion")
     load_fonts()
-    dress(app, name or remembered().get("theme", "light"))
+    dress(app, name or remembered_word("theme", ("light", "dark")))
     return app
 
 
@@ -94,8 +94,7 @@ def run(
     app.processEvents()
     window = open_window(file, sheet)
     shell.adopt(window)
-    if file is None:
-        QTimer.singleShot(0, window.offer_unsaved)
+    QTimer.singleShot(0, window.filing.start)
     return int(app.exec())
 
 
@@ -123,7 +122,7 @@ def open_window(file: str | None, sheet: str) -> Window:
     from ridgeline.files.design_file import load
 
     design = load(file) if file else Design()
-    store = Store(design, system=remembered().get("units", "metric"))
+    store = Store(design, system=remembered_word("units", ("metric", "imperial")))
     if file and not file.startswith("demo:"):
         store.open(file)
     window = Window(store, first=sheet if file else "brief")

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterable
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
-from uuid import uuid4
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -16,10 +17,15 @@ from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.pipeline import Evaluator
 from ridgeline.errors import DesignError
 from ridgeline.files import desk_memory
-from ridgeline.files.design_file import load, save
+from ridgeline.files.atomic import DoubtKind, SaveDoubt, Stamp, has_changed, stamp_of
+from ridgeline.files.design_file import SUFFIX, OpenedFile, load, open_file, save
+from ridgeline.files.journal import Opened
+from ridgeline.files.names import named
+from ridgeline.files.sittings import Leftover, Sitting, drop, others_on
 from ridgeline.units import SYSTEMS, DisplayUnit, Units
 
-_KEEP_AFTER_MS = 1200
+#: While a hand drags, the journal follows at most this often; any other edit is recorded at once.
+_RECORD_EACH_MS = 300
 #: While a hand drags, findings are judged this often; the figures follow at every step.
 _JUDGE_EACH_MS = 100
 #: A shift of the balance worth a word, in mean chords, and how many former balances are remembered.
@@ -36,6 +42,12 @@ class Store(QObject):
     restyled = Signal()
     refused = Signal(object)
     noted = Signal(str)
+    #: A question in words, with its answers: (label, what to do) each.
+    questioned = Signal(str, object)
+    #: A save that would surprise, to be answered: see `SaveDoubt`.
+    doubted = Signal(object)
+    #: That unsaved work cannot be kept, and why; with nothing when it can again.
+    unkept = Signal(str)
 
     def __init__(self, design: Design, *, system: str = "metric", keep: bool = True) -> None:
         super().__init__()
@@ -44,8 +56,10 @@ class Store(QObject):
         self._history = History.of(design)
         self.path: Path | None = None
         self._saved = design
-        self._keeps = keep
-        self._token = uuid4().hex[:12]
+        self._stamp: Stamp | None = None
+        self._sitting = Sitting(Opened(None, design.name), self._tell_unkept) if keep else None
+        #: What the edits of this sitting began at, and the state its journal was last told.
+        self._begun, self._recorded = design, design
         self.system = system
         self.report: Report = self._evaluate(design)
         #: The findings on show: while a hand drags they follow the figures by a moment.
@@ -58,8 +72,9 @@ class Store(QObject):
         self._balance_of: dict[int, tuple[Design, float | None]] = {
             id(design): (design, self.report.value("balance.cg_fraction"))
         }
-        self._keeper = QTimer(self, singleShot=True, interval=_KEEP_AFTER_MS)
-        self._keeper.timeout.connect(self.keep_unsaved)
+        # Started by the first step of a drag and not again by the next: a drag without end is recorded too.
+        self._keeper = QTimer(self, singleShot=True, interval=_RECORD_EACH_MS)
+        self._keeper.timeout.connect(self._record)
         self._judging = QTimer(self, singleShot=True, interval=_JUDGE_EACH_MS)
         self._judging.timeout.connect(self._judge)
 
@@ -114,6 +129,7 @@ class Store(QObject):
         self._history = self._history.seal()
         if self._judging.isActive():
             self._judge()
+        self._record()
 
     def apply_remedy(self, remedy: Remedy) -> None:
         """Apply a remedy as one step."""
@@ -133,7 +149,10 @@ class Store(QObject):
         self.ghost = self.ghost_remedy = None
         self.report = self._evaluate(self.design)
         self._note_balance(forward)
-        self._keeper.start()
+        if not dragged:
+            self._record(undone=not forward)
+        elif not self._keeper.isActive():
+            self._keeper.start()
         self.changed.emit()
         if not dragged:
             self._judge()
@@ -180,62 +199,168 @@ class Store(QObject):
             self.selection = what
             self.selected.emit()
 
-    def start(self, design: Design, path: Path | None, *, saved: bool = True, token: str = "") -> None:
-        """Begin with another design and an empty history."""
-        self._history = History.of(design)
-        self.path = path
-        self._token = token or uuid4().hex[:12]
-        # A recovered design has no file that holds it: compare with nothing.
-        self._saved = design if saved else Design()
+    def start(self, design: Design, path: Path | None = None, *, stamp: Stamp | None = None) -> None:
+        """Begin with another design and an empty history; unsaved work on the present one stays in its journal."""
+        self._end_sitting()
+        self._take(design, path, stamp)
         self.selection = ""
         self._go(self._history)
-        self._keeper.stop()
         self.selected.emit()
+
+    def _take(self, design: Design, path: Path | None, stamp: Stamp | None) -> None:
+        self._history = History.of(design)
+        self.path, self._stamp = path, stamp
+        self._saved = self._begun = self._recorded = design
+        if self._sitting is not None:
+            self._sitting = Sitting(self._opened(), self._tell_unkept)
+
+    def _opened(self) -> Opened:
+        return Opened(str(self.path.absolute()) if self.path else None, self.design.name, self._stamp)
+
+    def bring_back(self, left: Leftover) -> bool:
+        """Take up work a sitting left, as one undoable step on what it began at; its file is known again."""
+        try:
+            design = left.design()
+            base = left.base() or Design()
+        except DesignError as error:
+            self.refused.emit(error)
+            return False
+        read = left.read
+        file = None if left.file is None else Path(left.file)
+        self.start(base, file, stamp=None if read is None else read.opened.stamp)
+        count = "" if left.edits is None else f" {left.edits} edit{'' if left.edits == 1 else 's'}"
+        self.replace(design, f"Bring back{count or ' unsaved work'}")
+        # The former journal goes only when this one holds the work.
+        if self._sitting is None or self._sitting.flush():
+            try:
+                drop(left)
+            except DesignError as error:
+                self.refused.emit(error)
+        if read is not None and read.torn:
+            self.noted.emit(f"The last of it was lost with the program: {read.torn}.")
+        return True
 
     def open(self, place: str | Path) -> bool:
         """Open a file; a file that cannot be read is refused and nothing changes."""
+        demo = isinstance(place, str) and place.startswith("demo:")
         try:
-            design = load(place)
+            opened = OpenedFile(load(place), None) if demo else open_file(place)
         except DesignError as error:
             self.refused.emit(error)
             return False
-        if self.unsaved:
-            self.keep_unsaved()
-        demo = isinstance(place, str) and place.startswith("demo:")
-        self.start(design, None if demo else Path(place))
+        self.start(opened.design, None if demo else Path(place), stamp=opened.stamp)
+        self.noted.emit(opened.note or f"Opened {opened.design.name}")
         if not demo:
-            desk_memory.note_recent(Path(place))
-        self.noted.emit(f"Opened {design.name}")
+            self._note_recent(Path(place))
+            self.tell_others()
         return True
 
-    def save(self, place: str | Path | None = None) -> bool:
-        """Save to a file, by default the one it came from."""
-        target = place or self.path
-        if target is None:
+    def tell_others(self) -> None:
+        """Say when another window has the same file open."""
+        if self.path is None or self._sitting is None:
+            return
+        others = others_on(self.path, token=self._sitting.token)
+        if others:
+            edits = sum(len(other.edits) for other in others)
+            where = "another window" if len(others) == 1 else f"{len(others)} other windows"
+            unsaved = f", with {edits} edit{'' if edits == 1 else 's'} not saved" if edits else ""
+            self.noted.emit(f"{self.path.name} is open in {where} too{unsaved}. Whoever saves last is asked first.")
+
+    def _note_recent(self, path: Path) -> None:
+        if self._sitting is not None:
+            # Where nothing can be kept is said once, at the start.
+            with suppress(DesignError):
+                desk_memory.note_recent(path)
+
+    def reload(self) -> bool:
+        """Take what the file holds now, as an undoable step on the present work."""
+        if self.path is None:
             return False
         try:
-            self.path = save(self.design, target)
+            opened = open_file(self.path)
         except DesignError as error:
             self.refused.emit(error)
             return False
+        self._stamp = opened.stamp
+        self.replace(opened.design, f"Reload {self.path.name}")
         self._saved = self.design
-        self._keeper.stop()
-        if self._keeps:
-            desk_memory.forget_unsaved(self._token)
-            desk_memory.note_recent(self.path)
-        self.noted.emit(f"Saved {self.path.name}")
         self.changed.emit()
         return True
 
-    def forget(self) -> None:
-        """Leave the present work as it is: no recovery copy from here on."""
-        self._keeper.stop()
-        self._keeps = False
+    @property
+    def file_changed(self) -> bool:
+        """Tell whether the file holds something else than when it was read or saved here."""
+        return self.path is not None and has_changed(self.path, self._stamp)
 
-    def keep_unsaved(self) -> None:
-        """Write the recovery copy."""
-        if self._keeps and self.unsaved:
-            try:
-                desk_memory.keep_unsaved(self.design, self._token)
-            except DesignError as error:
-                self.noted.emit(f"The recovery copy was not written: {error}")
+    def save(self, place: str | Path | None = None, *, even_if: Iterable[DoubtKind] = ()) -> bool:
+        """Save to a file, by default the one it came from; what would surprise is asked through ``doubted``."""
+        target = place or self.path
+        if target is None:
+            return False
+        path, sure = named(target, SUFFIX, ".json"), tuple(even_if)
+        try:
+            self._doubt(path, sure)
+            save(self.design, path, even_if=sure)
+        except SaveDoubt as doubt:
+            self.doubted.emit(doubt)
+            return False
+        except DesignError as error:
+            self.refused.emit(error)
+            return False
+        self.path, self._stamp = path, stamp_of(path)
+        self._saved = self._begun = self._recorded = self.design
+        self._keeper.stop()
+        if self._sitting is not None:
+            self._sitting.restart(self._opened())
+        self._note_recent(path)
+        self.noted.emit(f"Saved {path.name}")
+        self.changed.emit()
+        return True
+
+    def _doubt(self, path: Path, sure: tuple[DoubtKind, ...]) -> None:
+        if self._is_own(path):
+            if "changed" not in sure and self.file_changed:
+                allowed = "to overwrite it, to reload it, or another name"
+                raise SaveDoubt("changed", path, "a file that was changed by something else since it was read", allowed)
+        elif "exists" not in sure and os.path.lexists(path):
+            raise SaveDoubt("exists", path, "a file that is there already", "to overwrite it, or another name")
+
+    def _is_own(self, path: Path) -> bool:
+        return self.path is not None and os.path.realpath(path) == os.path.realpath(self.path)
+
+    def _record(self, *, undone: bool = False) -> None:
+        """Hand the present state to the journal."""
+        self._keeper.stop()
+        if self._sitting is None or self.design is self._recorded:
+            return
+        label = self._history.redo_label if undone else self._history.undo_label
+        words = f"Undo {label}" if undone else label or "Edit"
+        self._recorded = self.design
+        self._sitting.record(self._begun, self.design, words)
+
+    def _tell_unkept(self, problem: str) -> None:
+        # Called from the journal's thread; the window may be gone by then.
+        with suppress(RuntimeError):
+            self.unkept.emit(problem)
+
+    def _end_sitting(self) -> None:
+        if self._sitting is not None:
+            self._record()
+            self._sitting.close(keep=self.unsaved)
+
+    def forget(self) -> None:
+        """Leave the present work as it is: no journal from here on."""
+        self._keeper.stop()
+        if self._sitting is not None:
+            self._sitting.close(keep=False)
+            self._sitting = None
+
+    def keep_unsaved(self) -> bool:
+        """Wait until every edit is on disk; False when that cannot be had."""
+        self._record()
+        return self._sitting is None or self._sitting.flush()
+
+    def close(self) -> None:
+        """End the sitting; unsaved work stays in its journal, to be offered at the next start."""
+        self._end_sitting()
+        self._sitting = None

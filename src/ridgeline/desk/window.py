@@ -24,6 +24,8 @@ from ridgeline.design.airframe import Role
 from ridgeline.design.document import Design
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.design.underlay import ViewName
+from ridgeline.design.wording import words_of
+from ridgeline.desk.filing import Filing
 from ridgeline.desk.margin import Margin
 from ridgeline.desk.notice import Notice
 from ridgeline.desk.paint import line, path_of, pen, write
@@ -40,7 +42,8 @@ from ridgeline.desk.widgets.command_line import CommandLine
 from ridgeline.desk.widgets.set_strip import SetStrip
 from ridgeline.desk.working import WorkingPanel
 from ridgeline.errors import DesignError
-from ridgeline.files import choices, desk_memory
+from ridgeline.files import choices
+from ridgeline.typed import told
 
 BAR = 28
 _SAMPLES = (
@@ -50,7 +53,6 @@ _SAMPLES = (
     ("turnstone", "Jetty Turnstone, small biplane"),
 )
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.bmp *.gif);;All files (*)"
-_FILTER = "Ridgeline designs (*.ridge);;All files (*)"
 
 
 def _make_sheet(key: str, parent: QWidget, store: Store) -> Sheet:
@@ -141,6 +143,7 @@ class Window(QMainWindow):
         self.notice = Notice(self._stage)
         self.bar = TopBar(self)
         self.working = WorkingPanel(self._stage, store)
+        self.filing = Filing(self, self._stage)
         self.sheets: dict[str, Sheet] = {}
         self.open_key = ""
         self.title_block.scale_of = lambda: self.sheet.scale if self.open_key else 0.0
@@ -161,8 +164,16 @@ class Window(QMainWindow):
         self.working.asked.connect(self.title_block.mark)
         store.changed.connect(self._refresh)
         store.selected.connect(self._show_selection)
-        store.refused.connect(lambda error: self.notice.say(str(error), grave=True))
+        store.refused.connect(self._refuse)
+        store.questioned.connect(lambda words, answers: self.notice.say(words, grave=True, answers=answers))
+        self.notice.moved.connect(self._lay_stage)
         store.noted.connect(self.notice.say)
+
+    def _refuse(self, error: DesignError) -> None:
+        """Say what was refused, in the builder's words and units."""
+        plain = told(error, self.store.units)
+        place = words_of(self.store.design, plain.path)
+        self.notice.say(f"{place}: understood {plain.understood}; allowed: {plain.allowed}", grave=True)
 
     def _ask(self, key: str) -> None:
         self.working.ask(key)
@@ -179,8 +190,8 @@ class Window(QMainWindow):
             sheet = _make_sheet(key, self._stage, self.store)
             sheet.wants.connect(self.open_sheet)
             sheet.asks.connect(self._ask)
-            sheet.setGeometry(self._stage.rect())
             self.sheets[key] = sheet
+            self._lay_stage()
         if self.open_key:
             self.sheets[self.open_key].hide()
         self.open_key = key
@@ -215,26 +226,36 @@ class Window(QMainWindow):
         self.margin.setGeometry(width - MARGIN_WIDTH, BAR, MARGIN_WIDTH, height - BAR - TITLE_HEIGHT)
         self.title_block.setGeometry(0, height - TITLE_HEIGHT, width, TITLE_HEIGHT)
         self._stage.setGeometry(WIDTH, BAR, width - WIDTH - MARGIN_WIDTH, height - BAR - TITLE_HEIGHT)
-        for sheet in self.sheets.values():
-            sheet.setGeometry(self._stage.rect())
-        self.notice.setGeometry(0, 0, self._stage.width(), 32)
+        self._lay_stage()
         if self.working.isVisible():
             self.working.place()
+        self.filing.place()
         self._refresh()
+
+    def _lay_stage(self) -> None:
+        """Place the open sheet, over a notice that stands; one that passes by lies over its foot for a moment."""
+        stage, notice = self._stage.rect(), self.notice
+        notice.setGeometry(0, stage.height() - notice.height(), stage.width(), notice.height())
+        room = stage.height() - (notice.height() if notice.standing else 0)
+        for sheet in self.sheets.values():
+            sheet.setGeometry(0, 0, stage.width(), room)
 
     def _menus(self) -> None:
         self.bar.raise_()
         design = self.bar.menus.addMenu("Design")
         self._action(design, "New", "Ctrl+N", self.new)
-        self._action(design, "Open…", "Ctrl+O", self.choose_open)
+        self._action(design, "Open…", "Ctrl+O", self.filing.choose_open)
         self.recent = design.addMenu("Recent")
-        self.recent.aboutToShow.connect(self._fill_recent)
+        self.recent.aboutToShow.connect(partial(self.filing.fill_recent, self.recent))
         samples = design.addMenu("Samples")
         for name, words in _SAMPLES:
             samples.addAction(words).triggered.connect(lambda _=False, n=name: self.open(f"demo:{n}"))
         design.addSeparator()
-        self._action(design, "Save", "Ctrl+S", self.save)
-        self._action(design, "Save as…", "Ctrl+Shift+S", self.choose_save)
+        self._action(design, "Save", "Ctrl+S", self.filing.save)
+        self._action(design, "Save as…", "Ctrl+Shift+S", self.filing.choose_save)
+        self.earlier = design.addMenu("Earlier saves")
+        self.earlier.aboutToShow.connect(partial(self.filing.fill_earlier, self.earlier))
+        self._action(design, "Work not saved…", "", partial(self.filing.offer, asked=True))
         design.addSeparator()
         self._action(design, "Quit", "Ctrl+Q", self.close)
         edit = self.bar.menus.addMenu("Edit")
@@ -279,14 +300,6 @@ class Window(QMainWindow):
     def _say_keys(self) -> None:
         self.notice.say("Alt+1 to 5 open the stops; Tab reaches every handle, arrows move it; Ctrl+K finds a figure.")
 
-    def _fill_recent(self) -> None:
-        self.recent.clear()
-        names = desk_memory.recent_files()
-        for name in names:
-            self.recent.addAction(Path(name).name).triggered.connect(lambda _=False, n=name: self.open(n))
-        if not names:
-            self.recent.addAction("none yet").setEnabled(False)
-
     def ask_scale(self) -> None:
         """Write a scale into the command line, to be changed and confirmed there."""
         self.bar.command.setFocus()
@@ -294,9 +307,8 @@ class Window(QMainWindow):
         self.bar.command.selectAll()
 
     def new(self) -> None:
-        """Start an empty design; unsaved work is kept as a recovery copy."""
-        self.store.keep_unsaved()
-        self.store.start(Design(), None)
+        """Start an empty design; unsaved work stays in its journal."""
+        self.store.start(Design())
         self.open_sheet("brief")
 
     def open(self, place: str | Path) -> bool:
@@ -352,24 +364,6 @@ class Window(QMainWindow):
         if index is not None:
             self.store.edit([Change(f"underlays[{index}]", REMOVE)], "Take the picture out")
 
-    def choose_open(self) -> None:
-        """Ask for a file and open it."""
-        name, _kind = QFileDialog.getOpenFileName(self, "Open a design", "", _FILTER)
-        if name:
-            self.open(name)
-
-    def save(self) -> None:
-        """Save to the design's file, asking for one the first time."""
-        if not self.store.save() and self.store.path is None:
-            self.choose_save()
-
-    def choose_save(self) -> None:
-        """Ask where to save."""
-        start = str(self.store.path or f"{self.store.design.name}.ridge")
-        name, _kind = QFileDialog.getSaveFileName(self, "Save the design", start, _FILTER)
-        if name:
-            self.store.save(name)
-
     def turn_theme(self) -> None:
         """Change between light and dark."""
         from ridgeline.desk.theme import dress
@@ -395,22 +389,6 @@ class Window(QMainWindow):
         except DesignError as error:
             self.notice.say(str(error), grave=True)
 
-    def offer_unsaved(self) -> None:
-        """Offer work a former sitting left unsaved."""
-        left = desk_memory.unsaved_work()
-        if not left:
-            return
-        token, design = left[0]
-
-        def restore() -> None:
-            self.store.start(design, None, saved=False, token=token)
-            self.open_sheet("balance" if design.surfaces else "brief")
-
-        words = f"Unsaved work on {design.name} was kept" + (f", and {len(left) - 1} more." if len(left) > 1 else ".")
-        self.notice.say(
-            words, answers=(("Bring it back", restore), ("Drop it", lambda: desk_memory.forget_unsaved(token)))
-        )
-
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasUrls():
             event.acceptProposedAction()
@@ -424,8 +402,10 @@ class Window(QMainWindow):
         super().changeEvent(event)
         if event.type() == QEvent.Type.WindowDeactivate:
             self.store.show_ghost(None)
+        elif event.type() == QEvent.Type.WindowActivate:
+            self.filing.look_at_file()
 
     def closeEvent(self, event: QCloseEvent) -> None:
         # No question asked: unsaved work is kept and offered at the next start.
-        self.store.keep_unsaved()
+        self.store.close()
         event.accept()

@@ -16,6 +16,7 @@ from ridgeline.design.parts import Item
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
 from ridgeline.files.json_text import read_json
+from ridgeline.files.names import named
 from ridgeline.files.tables import Table, header_parts, number, read_table, split_table
 from ridgeline.typed import short
 
@@ -80,9 +81,7 @@ def items_text(items: tuple[Item, ...], mark: str = ",") -> str:
 
 def write_items(place: str | Path, items: tuple[Item, ...]) -> Path:
     """Write items to a file; a name without a suffix gets ``.csv``. Returns the path written."""
-    path = Path(place)
-    if path.suffix == "":
-        path = path.with_suffix(".csv")
+    path = named(place, ".csv", ".txt", ".tsv")
     write_atomically(path, items_text(items))
     return path
 

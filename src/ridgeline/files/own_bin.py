@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import os
+from collections.abc import Iterable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -15,11 +17,14 @@ from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
 from ridgeline.design.shelf import Shelf
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
-from ridgeline.files.choices import data_folder
+from ridgeline.files.choices import data_folder, set_aside
+from ridgeline.files.json_text import read_json
+from ridgeline.files.reading import read_text
 from ridgeline.files.tables import read_table
 from ridgeline.typed import short
 
 _PLENTY = 1000
+_MOST_BYTES = 8_000_000
 KINDS: dict[str, type[Node]] = {"motors": Motor, "propellers": Propeller, "packs": Pack, "escs": SpeedController}
 #: The column that only a table of this kind has.
 _TELLING = {"kv_rpm_per_v": "motors", "family": "propellers", "capacity_mah": "packs", "max_current_a": "escs"}
@@ -41,14 +46,12 @@ class OwnBin:
 
     def with_part(self, kind: str, part: Node) -> OwnBin:
         """Return the bin with a part added, or changed where one of that name lies there."""
-        name = part.name  # type: ignore[attr-defined]
-        kept = list(self.of(kind))
-        place = next((i for i, other in enumerate(kept) if other.name == name), None)
-        if place is None:
-            kept.append(part)
-        else:
-            kept[place] = part
-        return OwnBin(**{**self.__dict__, kind: tuple(kept)})
+        return self.with_parts(kind, (part,))
+
+    def with_parts(self, kind: str, parts: Iterable[Node]) -> OwnBin:
+        """Return the bin with parts added, or changed where ones of their names lie there."""
+        kept = {part.name: part for part in (*self.of(kind), *parts)}
+        return OwnBin(**{**self.__dict__, kind: tuple(kept.values())})
 
     def without(self, kind: str, name: str) -> OwnBin:
         """Return the bin without a part."""
@@ -76,28 +79,48 @@ def _file() -> Path:
 
 def load_bin() -> tuple[OwnBin, list[str]]:
     """Return the builder's bin and what in its file could not be read; an unreadable file is set aside, never lost."""
-    path = _file()
-    if not path.exists():
+    try:
+        path = _file()
+    except DesignError as error:
+        return OwnBin(), [f"the bin cannot be kept: {error.understood}"]
+    if not os.path.lexists(path):
         return OwnBin(), []
     report: list[str] = []
     try:
-        data = json.loads(path.read_text("utf-8"))
+        data = read_json(read_text(path, _MOST_BYTES, "bin"), path.name, "bin of parts")
         if not isinstance(data, dict):
-            raise ValueError("no table of parts")
-    except (OSError, ValueError) as error:
-        aside = path.with_suffix(".unread")
-        path.replace(aside)
-        return OwnBin(), [f"the bin could not be read ({error}); it is kept as {aside.name}"]
+            raise DesignError(path.name, "no table of parts", "a bin of parts")
+    except DesignError as error:
+        aside = set_aside(path)
+        kept = f"it is kept as {aside.name}" if aside else "it is left where it is"
+        return OwnBin(), [f"the bin could not be read ({error.understood}); {kept}"]
     found: dict[str, tuple[Any, ...]] = {}
     for kind, model in KINDS.items():
         parts = []
-        for entry in data.get(kind, ()):
+        entries = data.get(kind, [])
+        for entry in entries if isinstance(entries, list) else [entries]:
             try:
                 parts.append(model.model_validate(entry))
             except ValidationError as error:
                 report.append(str(explain(error, f"bin: {kind}")))
         found[kind] = tuple(parts)
+    if report:
+        # What is left out here would be gone with the next change of the bin.
+        copy = _copy_aside(path)
+        report.append(f"the bin as it was is kept as {copy}")
     return OwnBin(**found), report
+
+
+def _copy_aside(path: Path) -> str:
+    text = path.read_bytes()
+    for number in range(1, 100):
+        aside = path.with_name(f"{path.stem}.unread{'' if number == 1 else number}")
+        if not aside.exists():
+            aside.write_bytes(text)
+            return aside.name
+        if aside.read_bytes() == text:
+            return aside.name
+    return path.name
 
 
 def save_bin(own: OwnBin) -> None:

@@ -18,6 +18,7 @@ from pydantic import ValidationError
 from ridgeline.design.airframe import Profile
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
+from ridgeline.files.names import named
 from ridgeline.files.reading import read_text
 from ridgeline.typed import short
 
@@ -233,8 +234,6 @@ def section_text(name: str, outline: Array, ordering: Ordering = "round") -> str
 
 def write_section(place: str | Path, name: str, outline: Array, ordering: Ordering = "round") -> Path:
     """Write an outline to a file; a name without a suffix gets ``.dat``. Returns the path written."""
-    path = Path(place)
-    if path.suffix == "":
-        path = path.with_suffix(".dat")
+    path = named(place, ".dat", ".txt", ".cor")
     write_atomically(path, section_text(name, outline, ordering))
     return path

@@ -165,7 +165,11 @@ class PowerBenchSheet(Sheet):
         changes = [Change("power.motor", after.motor), Change("power.propeller", after.propeller)]
         if self.store.edit(changes, "Use what was measured"):
             own, _report = load_bin()
-            save_bin(own.with_part("motors", after.motor).with_part("propellers", after.propeller))
+            try:
+                save_bin(own.with_part("motors", after.motor).with_part("propellers", after.propeller))
+            except DesignError as error:
+                self.store.refused.emit(error)
+                return
             self.store.noted.emit("The measured constants are used, and kept with the parts in the bin.")
 
     # -- drawing -------------------------------------------------------------------------------------------------

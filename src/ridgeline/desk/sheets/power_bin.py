@@ -190,10 +190,16 @@ class PowerBinSheet(Sheet):
 
     def _keep(self, kind: str, part: Any) -> None:
         self.own = self.own.with_part(kind, part)
-        save_bin(self.own)
+        self._save()
         for _label, _field, entry in self.fields:
             entry.refresh()
         self.update()
+
+    def _save(self) -> None:
+        try:
+            save_bin(self.own)
+        except DesignError as error:
+            self.store.refused.emit(error)
 
     def _ask_add(self, kind: str) -> None:
         from ridgeline.library import shipped_shelf
@@ -234,8 +240,9 @@ class PowerBinSheet(Sheet):
         except DesignError as error:
             self.store.refused.emit(error)
             return
-        for part in parts:
-            self._keep(kind, part)
+        self.own = self.own.with_parts(kind, parts)
+        self._save()
+        self._fill()
         left = f", {len(report)} left out: {report[0]}" if report else ""
         self.store.noted.emit(f"{len(parts)} {_NAMES[kind].lower()} read{left}.")
         self.refresh()
@@ -253,7 +260,7 @@ class PowerBinSheet(Sheet):
         if self.chosen is None or self.part is None:
             return
         self.own = self.own.without(*self.chosen)
-        save_bin(self.own)
+        self._save()
         self.chosen = None
         self._fill()
         self.refresh()

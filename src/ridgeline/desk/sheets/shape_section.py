@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QAbstractButton, QFileDialog, QWidget
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.paths import Change
+from ridgeline.desk.filing import ask_place, sure_of
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import fit, heading, line, outline, path_of, ruler, write
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
@@ -20,6 +21,7 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.engine.aero.sections import FORMS, Section, mean_chord_of, section, section_of
 from ridgeline.errors import DesignError
+from ridgeline.files.names import named, safe_name
 from ridgeline.files.section_file import Ordering, read_section, write_section
 from ridgeline.units import shown, with_unit
 
@@ -179,10 +181,11 @@ class ShapeSectionSheet(Sheet):
         surface = self.surface
         if surface is None:
             return
-        start = f"{surface.name} {section_of(surface).label}.dat"
-        name, _kind = QFileDialog.getSaveFileName(self, "Write section coordinates", start, _FILTER)
+        start = safe_name(f"{surface.name} {section_of(surface).label}", ".dat")
+        name = ask_place(self, "Write section coordinates", start, _FILTER)
         if name:
-            self.write(name, ordering)
+            place = named(name, ".dat", ".txt", ".cor")
+            sure_of(place, self.store, lambda: self.write(place, ordering), lambda: self._ask_write(ordering))
 
     def write(self, place: str | Path, ordering: Ordering) -> None:
         """Write the surface's section as coordinates."""

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QAbstractItemView, QFileDialog, QHeaderView, QTabl
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.drawing import View, draw_aircraft, extent, shape_key
+from ridgeline.desk.filing import ask_place, sure_of
 from ridgeline.desk.item_edits import copy_items, paste_items, read_table, write_table
 from ridgeline.desk.item_table import COLUMNS, ItemTable
 from ridgeline.desk.margin import Dimension, Selection
@@ -39,6 +40,7 @@ from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.figures import BAND
 from ridgeline.engine.weights.items import GROUPS as ITEM_GROUPS
 from ridgeline.engine.weights.places import settle
+from ridgeline.files.names import named, safe_name
 from ridgeline.units import shown, with_unit
 
 _TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
@@ -152,10 +154,11 @@ class WeightsSheet(Sheet):
             self.read_table(name)
 
     def _ask_write(self) -> None:
-        start = f"{self.store.design.name} items.csv"
-        name, _kind = QFileDialog.getSaveFileName(self, "Write the table of items", start, _TABLES)
+        start = safe_name(f"{self.store.design.name} items", ".csv")
+        name = ask_place(self, "Write the table of items", start, _TABLES)
         if name:
-            self.write_table(name)
+            place = named(name, ".csv", ".txt", ".tsv")
+            sure_of(place, self.store, lambda: self.write_table(str(place)), self._ask_write)
 
     def read_table(self, place: str) -> None:
         """Add the items of a table as one step, and say what was left out."""

@@ -57,7 +57,7 @@ class CommandLine(QLineEdit):
             if stop.alive:
                 found[f"{stop.name} – sheet"] = partial(window.open_sheet, stop.key)
         commands: list[tuple[str, Callable[[], object]]] = [
-            ("Save", window.save),
+            ("Save", window.filing.save),
             ("Undo", store.undo),
             ("Redo", store.redo),
             ("Light or dark", window.turn_theme),

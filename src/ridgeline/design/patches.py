@@ -1,0 +1,69 @@
+"""The difference between two designs as plain data, found by identity: what an edit did not touch is not looked at."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic_core import to_jsonable_python
+
+from ridgeline.design.base import Node
+
+Route = list[str | int]
+#: ``[route, value]`` puts a value; ``[route, start, removed, values]`` replaces entries of a list.
+Patch = list[Any]
+
+
+def difference(before: Any, after: Any) -> list[Patch]:
+    """Return the patches that turn the plain data of one node into that of another of its kind."""
+    found: list[Patch] = []
+    _compare(before, after, [], found)
+    return found
+
+
+def _compare(before: Any, after: Any, route: Route, found: list[Patch]) -> None:
+    if before is after:
+        return
+    if isinstance(after, Node) and type(before) is type(after):
+        for field in type(after).model_fields:
+            _compare(getattr(before, field), getattr(after, field), [*route, field], found)
+    elif isinstance(after, tuple) and isinstance(before, tuple) and any(isinstance(e, Node) for e in after + before):
+        _compare_lists(before, after, route, found)
+    elif before != after:
+        found.append([route, to_jsonable_python(after)])
+
+
+def _compare_lists(before: tuple[Any, ...], after: tuple[Any, ...], route: Route, found: list[Patch]) -> None:
+    if len(before) == len(after):
+        for index, (old, new) in enumerate(zip(before, after, strict=True)):
+            _compare(old, new, [*route, index], found)
+        return
+    shorter = min(len(before), len(after))
+    start = next((k for k in range(shorter) if before[k] is not after[k]), shorter)
+    same_end = next((k for k in range(shorter - start) if before[-1 - k] is not after[-1 - k]), shorter - start)
+    fresh = to_jsonable_python(list(after[start : len(after) - same_end]))
+    found.append([route, start, len(before) - same_end - start, fresh])
+
+
+def patched(data: Any, patches: list[Patch]) -> Any:
+    """Apply patches to plain data in place, and return it.
+
+    Raises
+    ------
+    LookupError, TypeError, ValueError
+        When a patch does not fit the data.
+    """
+    for route, *rest in patches:
+        *way, last = route if len(rest) == 1 else [*route, None]
+        node = data
+        for step in way:
+            node = node[step]
+        if len(rest) == 1:
+            if isinstance(node, list) and not 0 <= last < len(node):
+                raise LookupError(f"no entry {last}")
+            node[last] = rest[0]
+        else:
+            start, removed, values = rest
+            if not (isinstance(node, list) and 0 <= start <= start + removed <= len(node)):
+                raise LookupError(f"no entries {start} to {start + removed}")
+            node[start : start + removed] = values
+    return data

@@ -1,0 +1,102 @@
+"""Places of the document in a builder's words, and what differs between two designs."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+from pydantic import BaseModel
+
+from ridgeline.design.document import Design
+from ridgeline.design.patches import difference
+from ridgeline.design.paths import steps
+from ridgeline.errors import DesignError
+
+_SINGULAR = {"bodies": "body", "parts": "item", "stations": "station", "controls": "control", "mounts": "mount"}
+
+
+class Differing(NamedTuple):
+    """One place where two designs differ; the quantity is that of a measure, None for anything else.
+
+    A value is a number, words, or None where there is nothing; of a whole part it is its name.
+    """
+
+    label: str
+    quantity: str | None
+    before: Any
+    after: Any
+
+
+def words_of(design: Design, path: str) -> str:
+    """Return what a dotted path names: ``surfaces[0].stations[1].chord`` is "Wing, station 2, chord".
+
+    A text that is no path of the design comes back as it is.
+    """
+    try:
+        return words_of_route(design, tuple(steps(path)))
+    except DesignError:
+        return path
+
+
+def words_of_route(design: Design, route: tuple[str | int, ...]) -> str:
+    """Return what a route names, in a builder's words."""
+    words: list[str] = []
+    node: Any = design
+    field = ""
+    for step in route:
+        if isinstance(step, int):
+            node = node[step] if isinstance(node, tuple) and 0 <= step < len(node) else None
+            name = getattr(node, "name", None)
+            words.append(str(name) if name else f"{_SINGULAR.get(field, field.rstrip('s'))} {step + 1}")
+        else:
+            node, field = getattr(node, step, None), step
+            if not isinstance(node, tuple):
+                words.append(step.replace("_", " "))
+    if isinstance(node, tuple) and field:
+        words.append(field.replace("_", " "))
+    return ", ".join(words)
+
+
+def differing(before: Design, after: Design) -> list[Differing]:
+    """Return the places where two designs differ, in the document's order."""
+    found: list[Differing] = []
+    for route, *rest in difference(before, after):
+        if len(rest) == 1:
+            found.append(_changed(before, after, tuple(route)))
+        else:
+            start, removed, fresh = rest
+            old, new = _at(before, route), _at(after, route)
+            where = words_of_route(after, tuple(route))
+            for k in range(max(removed, len(fresh))):
+                gone = old[start + k] if k < removed else None
+                come = new[start + k] if k < len(fresh) else None
+                if gone != come:
+                    found.append(Differing(where, None, gone and _name(gone), come and _name(come)))
+    return found
+
+
+def _changed(before: Design, after: Design, route: tuple[str | int, ...]) -> Differing:
+    owner, last = _at(after, route[:-1]), route[-1]
+    quantity = None
+    if isinstance(owner, BaseModel) and isinstance(last, str):
+        extra = type(owner).model_fields[last].json_schema_extra
+        quantity = str(extra["quantity"]) if isinstance(extra, dict) and "quantity" in extra else None
+    return Differing(words_of_route(after, route), quantity, _plain(_at(before, route)), _plain(_at(after, route)))
+
+
+def _plain(value: Any) -> Any:
+    if value is None or isinstance(value, bool | int | float | str):
+        return value
+    return _name(value)
+
+
+def _name(part: Any) -> str:
+    name = getattr(part, "name", None)
+    if name:
+        return str(name)
+    return f"{len(part)} entries" if isinstance(part, tuple) else type(part).__name__.lower()
+
+
+def _at(node: Any, route: Any) -> Any:
+    for step in route:
+        node = node[step] if isinstance(step, int) else getattr(node, step)
+    return node
