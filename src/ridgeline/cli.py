@@ -32,7 +32,7 @@ def _parser() -> argparse.ArgumentParser:
     window.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
     window.add_argument("--shot", metavar="FILE.png", help="write a picture of the window and exit")
     window.add_argument("--sheet", default="balance", help="brief, shape, weights, balance or power")
-    window.add_argument("--size", default="1280x800", metavar="WxH", help="window size")
+    window.add_argument("--size", metavar="WxH", help="window size, such as 1280x800; as it was last by default")
     window.add_argument("--theme", choices=("light", "dark"), help="paper or night")
     return parser
 
@@ -150,6 +150,6 @@ def _open(options: argparse.Namespace) -> int:
         options.file if hasattr(options, "file") else None,
         shot=getattr(options, "shot", None),
         sheet=getattr(options, "sheet", "balance"),
-        size=getattr(options, "size", "1280x800"),
+        size=getattr(options, "size", None),
         theme=getattr(options, "theme", None),
     )

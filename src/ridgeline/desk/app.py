@@ -4,19 +4,24 @@ from __future__ import annotations
 
 import os
 import sys
+from functools import partial
+from types import TracebackType
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
-from ridgeline.desk.shell import Shell
+from ridgeline.desk.shell import LEAST_SIZE, Shell
 from ridgeline.desk.theme import dress, load_fonts
 from ridgeline.errors import DesignError
-from ridgeline.files.choices import remembered_word
+from ridgeline.files.choices import remembered, remembered_word
 
 if TYPE_CHECKING:
     from ridgeline.desk.window import Window
 
+_USUAL_SIZE = (1280, 800)
+#: Height of a title bar, px.
+_FRAME = 30
 _SHEETS = (
     "brief",
     "shape",
@@ -67,7 +72,7 @@ def run(
     *,
     shot: str | None = None,
     sheet: str = "balance",
-    size: str = "1280x800",
+    size: str | None = None,
     theme: str | None = None,
 ) -> int:
     """Open the window on a design, or write a picture of it and return.
@@ -79,23 +84,45 @@ def run(
     DesignError
         When the file, the sheet or the size is not one.
     """
-    width, height = _size(size)
+    chosen = _size(size) if size else None
     if sheet not in _SHEETS:
         raise DesignError("--sheet", f"“{sheet}”", ", ".join(_SHEETS))
     if file and not file.startswith("demo:") and not os.path.isfile(file):
         _load(file)
     _find_display(drawing=bool(shot))
     if shot:
-        return _shoot(file, shot, sheet, width, height, theme)
+        return _shoot(file, shot, sheet, *(chosen or _USUAL_SIZE), theme)
     app = prepare(theme)
     shell = Shell(file.removeprefix("demo:").capitalize() if file else "a new sheet")
-    shell.resize(width, height)
+    fit_screen(shell, chosen or _remembered_size())
     shell.show()
     app.processEvents()
     window = open_window(file, sheet)
     shell.adopt(window)
+    sys.excepthook = partial(_say_fault, window)
     QTimer.singleShot(0, window.filing.start)
     return int(app.exec())
+
+
+def _remembered_size() -> tuple[int, int]:
+    """Return the size the window had when it was closed last."""
+    size = remembered().get("size")
+    if isinstance(size, list) and len(size) == 2 and all(isinstance(n, int) and 0 < n <= 8000 for n in size):
+        return size[0], size[1]
+    return _USUAL_SIZE
+
+
+def fit_screen(shell: QWidget, wish: tuple[int, int]) -> None:
+    """Give a window its wished size, or as much of it as the screen it opens on has room for."""
+    screen = shell.screen() or QApplication.primaryScreen()
+    room = screen.availableGeometry()
+    # The frame the window manager puts round it, as far as it can be known before it is shown.
+    width, height = min(wish[0], room.width()), min(wish[1], room.height() - _FRAME)
+    shell.setMinimumSize(min(LEAST_SIZE[0], width), min(LEAST_SIZE[1], height))
+    shell.resize(width, height)
+    shell.move(
+        room.left() + max((room.width() - width) // 2, 0), room.top() + max((room.height() - _FRAME - height) // 2, 0)
+    )
 
 
 def _find_display(*, drawing: bool) -> None:
@@ -106,6 +133,16 @@ def _find_display(*, drawing: bool) -> None:
     if not drawing:
         raise DesignError("window", "no display", "a graphical session; ./demo starts a virtual one, --shot needs none")
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+
+def _say_fault(window: Window, kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
+    """Say a fault of ours in the window instead of losing it on a terminal nobody sees."""
+    sys.__excepthook__(kind, fault, trace)
+    if issubclass(kind, Exception):
+        why = f"{kind.__name__}: {fault}"
+        window.notice.say(
+            f"That failed inside Ridgeline ({why}). Your work is kept; undo takes the last step back.", grave=True
+        )
 
 
 def _load(file: str) -> object:

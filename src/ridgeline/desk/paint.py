@@ -15,6 +15,7 @@ from ridgeline.desk.theme import LABEL, SCALE_END, VALUE, font, theme
 LEFT, RIGHT, CENTRE = "left", "right", "centre"
 #: The mean chord is written c with a bar over it; the bar is painted, since few fonts carry the combined glyph.
 BAR = "\u0304"
+_MOST_LETTERS = 600
 
 
 def pen(colour: QColor, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine) -> QPen:
@@ -75,17 +76,34 @@ def write(
 
 def fit(words: str, width: float, size: int = VALUE, bold: bool = False) -> str:
     """Shorten words with an ellipsis to a width in px."""
-    if width_of(words, size, bold) <= width:
+    # No line of the sheet holds as many letters: the rest is not even measured.
+    whole, words = words, words[:_MOST_LETTERS]
+    if len(whole) == len(words) and width_of(words, size, bold) <= width:
         return words
-    while words and width_of(words + "…", size, bold) > width:
-        words = words[:-1]
-    return words.rstrip() + "…"
+    # Not kept: the trial widths are of no use again.
+    metrics = _metrics(size, bold)
+    fits, too_many = 0, len(words) + 1
+    while too_many - fits > 1:
+        middle = (fits + too_many) // 2
+        if metrics.horizontalAdvance(words[:middle].replace(BAR, "") + "…") <= width:
+            fits = middle
+        else:
+            too_many = middle
+    return words[:fits].rstrip() + "…"
 
 
 def wrap(words: str, width: float, size: int = LABEL, bold: bool = False) -> list[str]:
     """Break words into lines no wider than a width in px."""
     lines, line = [], ""
-    for word in words.split():
+    for word in words[: 10 * _MOST_LETTERS].split():
+        # A word longer than a line is broken where the line ends.
+        while width_of(word, size, bold) > width > 0 and len(word) > 1:
+            fits = max(len(fit(word, width, size, bold)) - 1, 1)
+            if line:
+                lines.append(line)
+                line = ""
+            lines.append(word[:fits])
+            word = word[fits:]
         trial = f"{line} {word}".strip()
         if line and width_of(trial, size, bold) > width:
             lines.append(line)

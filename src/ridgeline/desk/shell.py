@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QCloseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QMainWindow
 
 from ridgeline.desk.paint import line, path_of, pen, write
 from ridgeline.desk.theme import HEADING, TITLE, theme
+from ridgeline.errors import DesignError
+from ridgeline.files.choices import remember
 
 LEAST_SIZE = (1100, 700)
 _BAR, _TRAIL, _MARGIN, _TITLE_BLOCK = 28, 172, 320, 92
@@ -32,6 +36,10 @@ class Shell(QMainWindow):
     def closeEvent(self, event: QCloseEvent) -> None:
         desk = self.centralWidget()
         if desk is not None:
+            if not (self.isMaximized() or self.isFullScreen()):
+                # Where nothing can be kept was said at the start.
+                with suppress(DesignError):
+                    remember(size=[self.width(), self.height()])
             desk.close()
         event.accept()
 

@@ -30,7 +30,6 @@ from ridgeline.desk.margin import Margin
 from ridgeline.desk.notice import Notice
 from ridgeline.desk.paint import line, path_of, pen, write
 from ridgeline.desk.sheets.base import Sheet
-from ridgeline.desk.shell import LEAST_SIZE
 from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import ADDED_SURFACES, SURFACE_EDITS, add_surface
 from ridgeline.desk.theme import HEADING, LABEL, theme
@@ -132,7 +131,6 @@ class Window(QMainWindow):
     def __init__(self, store: Store, *, first: str = "brief") -> None:
         super().__init__()
         self.store = store
-        self.setMinimumSize(*LEAST_SIZE)
         self.setAcceptDrops(True)
         self._body = QWidget(self)
         self.setCentralWidget(self._body)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import logging
+
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent
 from PySide6.QtWidgets import QWidget
@@ -12,9 +14,12 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import HEADING, LABEL, TITLE, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton
 from ridgeline.engine.figures import label_of
+from ridgeline.errors import DesignError
 from ridgeline.units import with_unit
 
 PAD = 16
+#: Where faults of ours are written that a sheet catches.
+FAULTS = logging.getLogger("ridgeline.faults")
 #: The leaves of the Shape: drawing, solid, sections, trim, what the controls do, and other layouts to start from.
 SHAPE_LEAVES = (
     ("shape", "Views"),
@@ -238,4 +243,18 @@ class Sheet(QWidget):
                 align="centre",
             )
             return
-        self.draw(p)
+        try:
+            self.draw(p)
+        except Exception as error:
+            # A fault of ours in a drawing costs that drawing, never the window.
+            FAULTS.exception("the sheet %s was not drawn", self.key)
+            self._say_why_not(p, error)
+
+    def _say_why_not(self, p: QPainter, error: Exception) -> None:
+        middle = self.height() / 2
+        p.fillRect(self.rect().adjusted(0, 32, 0, 0), theme.inks.paper)
+        words = "This sheet cannot be drawn for this design."
+        write(p, self.width() / 2, middle - 20, words, HEADING, bold=True, align="centre")
+        why = error.understood if isinstance(error, DesignError) else f"{type(error).__name__}: {error}"
+        told = f"{why} Your work is safe: undo takes the last step back."
+        write(p, self.width() / 2, middle, fit(told, self.width() - 40), VALUE, theme.inks.stop, align="centre")

@@ -9,10 +9,10 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QMenu, QWidget
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, fitted
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import cg_mark, dimension, heading, line, pen, rule, write
+from ridgeline.desk.paint import cg_mark, dimension, heading, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
-from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton
 from ridgeline.desk.widgets.constraint_plot import ConstraintPlot
 from ridgeline.desk.widgets.fields import PathField
@@ -134,6 +134,8 @@ class BriefSheet(Sheet):
         self.lay_out_button = RuledButton(self, "Lay out the airframe", aside="Ctrl+Z undoes", bold=True, strong=True)
         self.lay_out_button.clicked.connect(self.lay_out)
         self._sketch = Design()
+        #: Why the wishes come to no airframe, where they do not.
+        self._why_not = ""
         self._sketch_of: object = None
 
     def subtitle(self) -> str:
@@ -319,11 +321,15 @@ class BriefSheet(Sheet):
             self._sketch_of = self.store.design.brief
             from ridgeline.engine.sizing.outline import sketch
 
-            self._sketch = sketch(self.store.design.brief)
+            self._why_not = ""
+            try:
+                self._sketch = sketch(self.store.design.brief)
+            except DesignError as error:
+                self._sketch, self._why_not = Design(), f"It comes to {error.understood}. It takes {error.allowed}."
         super().refresh()
 
     def draw(self, p: QPainter) -> None:
-        if not self._sketch.surfaces:
+        if not self._sketch.surfaces and not self._why_not:
             self.refresh()
         inks = theme.inks
         heading(p, PAD, 48, _LEFT, "Purpose")
@@ -344,6 +350,11 @@ class BriefSheet(Sheet):
         inks = theme.inks
         rule(p, area.left(), area.top() - 4, area.width())
         write(p, area.left(), area.top() + 14, "What it comes to", 13, bold=True)
+        if self._why_not:
+            write(p, area.left(), area.top() + 44, "These wishes come to no airframe.", HEADING, bold=True)
+            for index, words in enumerate(wrap(self._why_not, area.width() - 20, VALUE)):
+                write(p, area.left(), area.top() + 66 + 17 * index, words, VALUE, inks.stop)
+            return
         rows = self._outcome_rows()
         left = area.right() - 142
         line(p, left - 12.5, area.top(), left - 12.5, area.bottom(), inks.hair)

@@ -93,7 +93,9 @@ class PowerSheet(Sheet):
         train = self.train
         if train is None:
             return Selection("", ())
-        link = self.store.selection.removeprefix("power.") if self.store.selection.startswith("power.") else "motor"
+        # A mount picked on the Shape is no link of the chain: the motor on it is.
+        part, _dot, chosen = self.store.selection.partition(".")
+        link = chosen if part == "power" and chosen in LINKS else "motor"
         rows: dict[str, tuple[tuple[str, str], ...]] = {
             "motor": (
                 ("Speed constant", "kv_rpm_per_v"),

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QWidget
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
-from ridgeline.desk.paint import fit, line, pen, rule, write
+from ridgeline.desk.paint import fit, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -66,7 +66,18 @@ class LayoutButton(QAbstractButton):
             p.fillRect(self.rect(), inks.wash)
         if chosen:
             p.fillRect(QRectF(0, 0, self.width(), 3), inks.live)
+        colour = inks.live if live or chosen else inks.ink
+        base = self.height() - 30
+        write(p, 8, base, facts.label, VALUE, colour, True)
+        write(p, 8, base + 16, fit(facts.words, self.width() - 16, LABEL), LABEL, inks.soft)
+        if self.hasFocus():
+            p.setPen(pen(inks.live, 1, Qt.PenStyle.DotLine))
+            p.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
         sketch = self._sheet.sketch_of(self.key)
+        if not sketch.surfaces:
+            for index, words in enumerate(wrap(self._sheet.why_not(self.key), self.width() - 16, LABEL)[:6]):
+                write(p, 8, 20 + 15 * index, words, LABEL, inks.stop)
+            return
         scale = self._sheet.common_scale()
         tall = self._sheet.tallest("front") * scale
         room = QRectF(8, 10, self.width() - 16, self.height() - 62 - tall)
@@ -74,15 +85,8 @@ class LayoutButton(QAbstractButton):
             box = extent(sketch, kind)
             x0, y0 = room.center().x() - box.center().x() * scale, middle - box.center().y() * scale
             draw_aircraft(p, sketch, View(kind, x0, y0, scale), fill=inks.paper)
-        colour = inks.live if live or chosen else inks.ink
-        base = self.height() - 30
-        write(p, 8, base, facts.label, VALUE, colour, True)
         span = shown(extent(sketch, "front").width(), "length", self._sheet.store.units)
         write(p, 8, 16, span, LABEL, inks.soft)
-        write(p, 8, base + 16, fit(facts.words, self.width() - 16, LABEL), LABEL, inks.soft)
-        if self.hasFocus():
-            p.setPen(pen(inks.live, 1, Qt.PenStyle.DotLine))
-            p.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
 
 
 class ShapeStartSheet(Sheet):
@@ -94,6 +98,7 @@ class ShapeStartSheet(Sheet):
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
         self._sketches: dict[str, Design] = {}
+        self._reasons: dict[str, str] = {}
         self._of: Brief | None = None
         self.layouts = {key: LayoutButton(self, key) for key in ARRANGEMENTS}
         for key, button in self.layouts.items():
@@ -104,26 +109,37 @@ class ShapeStartSheet(Sheet):
         return f"from the brief: {with_unit(brief.ceiling, 'mass', units)} ceiling; press a layout"
 
     def sketch_of(self, layout: str) -> Design:
-        """Return the sketch of a layout at the present brief."""
+        """Return the sketch of a layout at the present brief, empty where it comes to no such airframe."""
         brief = self.store.design.brief
         if self._of is not brief:
-            self._of, self._sketches = brief, {}
+            self._of, self._sketches, self._reasons = brief, {}, {}
         if layout not in self._sketches:
             from ridgeline.engine.sizing.outline import sketch
 
-            self._sketches[layout] = sketch(briefed(brief, layout))
+            try:
+                self._sketches[layout] = sketch(briefed(brief, layout))
+            except DesignError as error:
+                self._sketches[layout] = Design()
+                self._reasons[layout] = f"Not from these wishes: {error.understood}. It takes {error.allowed}."
         return self._sketches[layout]
+
+    def why_not(self, layout: str) -> str:
+        """Return why the present brief comes to no such airframe."""
+        return self._reasons.get(layout, "")
+
+    def _drawn(self) -> list[Design]:
+        return [sketch for key in self.layouts if (sketch := self.sketch_of(key)).surfaces]
 
     def tallest(self, kind: str) -> float:
         """Return the height of the tallest sketch in a view, m."""
-        return max(extent(self.sketch_of(key), kind).height() for key in self.layouts)
+        return max((extent(sketch, kind).height() for sketch in self._drawn()), default=0.0)
 
     def common_scale(self) -> float:
         """Return the scale at which the largest of the sketches, plan over front view, fills its place."""
         button = next(iter(self.layouts.values()))
-        wide = max(extent(self.sketch_of(key), "plan").width() for key in self.layouts)
+        wide = max((extent(sketch, "plan").width() for sketch in self._drawn()), default=1.0)
         tall = self.tallest("plan") + self.tallest("front")
-        return min((button.width() - 20) / wide, (button.height() - 74) / tall)
+        return min((button.width() - 20) / wide, (button.height() - 74) / max(tall, 1e-3))
 
     def lay_out(self, layout: str) -> None:
         """Lay a layout out from the brief as one undoable step, and turn to its views."""

@@ -20,11 +20,14 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.errors import DesignError
+from ridgeline.files.reading import read_bytes
 from ridgeline.typed import parse
 
 #: Longest side kept, px: enough to trace from, small enough to live in the design.
 _MOST_PIXELS = 1600
-_MOST_FILE = 40 * 1024 * 1024
+_MOST_FILE = 40_000_000
+#: Larger ones would take gigabytes to unpack; smaller or more slender ones hold nothing to trace.
+_MOST_READ, _LEAST_SIDE, _MOST_SLENDER = 60_000_000, 16, 50
 
 
 def picture_from_file(place: str | Path) -> tuple[str, int, int]:
@@ -33,19 +36,27 @@ def picture_from_file(place: str | Path) -> tuple[str, int, int]:
     Raises
     ------
     DesignError
-        When the file is missing, too large, or no picture.
+        When the file cannot be read, is too large, too small, or no picture.
     """
     path = Path(place)
-    try:
-        if path.stat().st_size > _MOST_FILE:
-            raise DesignError(path.name, f"{path.stat().st_size // 2**20} MB", "a picture of up to 40 MB")
-    except OSError as error:
-        raise DesignError(str(path), (error.strerror or str(error)).lower(), "a readable picture") from error
-    reader = QImageReader(str(path))
+    store = QByteArray(read_bytes(path, _MOST_FILE, "picture"))
+    buffer = QBuffer(store)
+    buffer.open(QIODevice.OpenModeFlag.ReadOnly)
+    reader = QImageReader(buffer)
     reader.setAutoTransform(True)
+    size = reader.size()
+    if size.isValid() and size.width() * size.height() > _MOST_READ:
+        understood = f"a picture of {size.width()} × {size.height()} px"
+        raise DesignError(path.name, understood, f"pictures of up to {_MOST_READ // 10**6} million px")
     image = reader.read()
     if image.isNull():
         raise DesignError(path.name, "no picture", "a PNG, JPEG, BMP or GIF picture")
+    if min(image.width(), image.height()) < _LEAST_SIDE or max(image.width(), image.height()) > _MOST_SLENDER * min(
+        image.width(), image.height()
+    ):
+        understood = f"a picture of {image.width()} × {image.height()} px"
+        allowed = f"{_LEAST_SIDE} px or more each way, at most {_MOST_SLENDER} times as long as wide"
+        raise DesignError(path.name, understood, allowed)
     if max(image.width(), image.height()) > _MOST_PIXELS:
         image = image.scaled(
             _MOST_PIXELS, _MOST_PIXELS, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation

@@ -16,11 +16,13 @@ from ridgeline.desk.theme import LABEL, font
 from ridgeline.desk.trail import STOPS
 from ridgeline.engine.geometry.scaling import scaled
 from ridgeline.errors import DesignError
+from ridgeline.typed import short
 
 if TYPE_CHECKING:
     from ridgeline.desk.window import Window
 
 
+_LONGEST = 200
 _SCALE = re.compile(r"scale\s+(?P<factor>\d*\.?\d+)(?:\s*,?\s*tail\s+(?P<tail>\d*\.?\d+))?", re.IGNORECASE)
 
 
@@ -32,6 +34,7 @@ class CommandLine(QLineEdit):
         self._window = window
         self.narrow(False)
         self.setAccessibleName("find a figure, part or command")
+        self.setMaxLength(_LONGEST)
         self.setFont(font(LABEL))
         self._model = QStringListModel(self)
         completer = QCompleter(self._model, self)
@@ -91,6 +94,7 @@ class CommandLine(QLineEdit):
 
     def run(self, words: str) -> None:
         """Do what the words name: the exact entry, or the first that contains them."""
+        words = words[:_LONGEST]
         if self._scale(words):
             return
         entries = self.entries()
@@ -98,7 +102,7 @@ class CommandLine(QLineEdit):
             (e for e in entries if words.strip() and words.strip().lower() in e.lower()), None
         )
         if name is None:
-            self._window.notice.say(f"Nothing here is called “{words}”.")
+            self._window.notice.say(f"Nothing here is called “{short(words)}”.")
             return
         self.clear()
         self._window.sheet.setFocus()

@@ -48,6 +48,22 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
         )
     yield from _stall(design, report)
     yield from _stall_place(design, report)
+    yield from _skipped(design, report)
+
+
+def _skipped(design: Design, report: Report) -> Iterator[Finding]:
+    """Say when a shape has more stations than the lattice follows."""
+    model = report.results["lattice"]
+    if model is None or not model.skipped:
+        return
+    number = sum(len(surface.stations) for surface in design.surfaces)
+    yield Finding(
+        "shape.many_stations",
+        "look",
+        "shape",
+        say(f"The lattice follows only some of these {number} stations."),
+        say("Lift and stability are reckoned on an even choice of them: fewer stations would all be followed."),
+    )
 
 
 def _volume(

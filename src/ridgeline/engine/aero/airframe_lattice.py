@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +19,8 @@ from ridgeline.engine.geometry.surfaces import placed_leading_edge, station_arra
 
 Array = NDArray[np.float64]
 ALONG, ACROSS, LEAST_ACROSS = 4, 14, 6
+#: Strips in all. Every gap between stations takes two: past this the answer takes seconds and gigabytes.
+MOST_STRIPS = 200
 #: Which kinds of control pitch, roll, yaw and flap the aircraft.
 PITCH_CONTROLS = ("elevator", "ruddervator", "elevon")
 ROLL_CONTROLS = ("aileron", "elevon", "flaperon")
@@ -37,7 +39,7 @@ class AirframeLattice:
     ``warp`` the measured unlike twist of the two sides. ``pitch_wash`` and ``flap_wash`` are the angles those controls
     are worth on each panel. ``owner`` and ``side`` name the surface of each sheet and
     whether it stands to starboard (1), port (−1) or is its own image (0). ``induced_k`` is C_Di/C_L² of the
-    angle-of-attack loading.
+    angle-of-attack loading. ``skipped`` counts the stations the lattice does not follow, since there are too many.
     """
 
     solver: Solver
@@ -59,6 +61,7 @@ class AirframeLattice:
     dihedral: lifting.Lateral
     warp: lifting.Lateral | None
     induced_k: float
+    skipped: int
 
     @property
     def neutral_fraction(self) -> float:
@@ -196,6 +199,25 @@ def roll_power(model: AirframeLattice, surfaces: tuple[Surface, ...]) -> float:
     return lifting.lateral(lattice, model.solver.circulation(wash, symmetric=False), model.scale).roll
 
 
+def _within(sheets: list[Sheet], counts: list[int]) -> tuple[list[Sheet], list[int], int]:
+    """Keep the strips in all within bounds: sheets of very many stations follow an even choice of them.
+
+    Returns the sheets, their strips, and how many stations are skipped.
+    """
+    needs = [max(count, 2 * (len(sheet.chord) - 1)) for sheet, count in zip(sheets, counts, strict=True)]
+    total = sum(needs)
+    if total <= MOST_STRIPS:
+        return sheets, counts, 0
+    fewer, skipped = [], 0
+    shares = [max(MOST_STRIPS * need // total, 2) for need in needs]
+    for sheet, share in zip(sheets, shares, strict=True):
+        last = len(sheet.chord) - 1
+        kept = np.unique(np.round(np.linspace(0, last, min(share // 2, last) + 1)).astype(int))
+        skipped += last + 1 - len(kept)
+        fewer.append(replace(sheet, leading=sheet.leading[kept], chord=sheet.chord[kept], angle=sheet.angle[kept]))
+    return fewer, [min(count, share) for count, share in zip(counts, shares, strict=True)], skipped
+
+
 def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> AirframeLattice:
     """Panel and solve an airframe.
 
@@ -218,6 +240,7 @@ def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> Airfr
         max(LEAST_ACROSS, round((2 if is_lopsided(surfaces[k]) else 1) * ACROSS * surfaces[k].stations[-1].y / half))
         for k in owner
     ]
+    sheets, counts, skipped = _within(sheets, counts)
     solver = Solver(build(sheets, ALONG, counts))
     lattice = solver.lattice
     centre = np.array([reference.at(0.25), 0.0, reference.z])
@@ -262,4 +285,5 @@ def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> Airfr
         lifting.lateral(lattice, odd[:, 2], scale),
         across(3, warp),
         drag / lift**2 if lift > 0 else math.nan,
+        skipped,
     )

@@ -6,10 +6,14 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
+from pydantic import ValidationError
+
 from ridgeline.design.airframe import ControlKind, ControlSurface, Station, Surface
 from ridgeline.design.brief import Brief
+from ridgeline.design.explain import explain
 from ridgeline.engine.geometry.surfaces import SurfaceGeometry, measure_surface
 from ridgeline.engine.sizing.arrangements import Arrangement, arrangement_of, controls_for
+from ridgeline.errors import DesignError
 
 #: The all-up weight aimed at leaves the growth reserve under the ceiling.
 AIM_UNDER_CEILING = 0.92
@@ -25,6 +29,9 @@ _SECTION = {
 #: Wings over one another share the span of one: shorter by these factors, their gap in mean chords.
 _SPAN_OF = {1: 1.0, 2: 0.82, 3: 0.70}
 _GAP, _STAGGER = 1.0, 0.25
+#: Wishes past these come to no airframe: aspect ratio, wing area m², root chord m, volumes of tail and fin.
+_LEAST_ASPECT, _LEAST_AREA, _MOST_ROOT = 1.0, 0.004, 3.0
+_LEAST_VOLUME_H, _LEAST_VOLUME_V = 0.05, 0.003
 
 
 @dataclass(frozen=True)
@@ -81,8 +88,59 @@ def first_sizes(brief: Brief) -> Size:
     return Size(mass, area, span, root, mac, width, 1.15 * width)
 
 
+def sized(brief: Brief) -> Size:
+    """Return the sizes of a brief that comes to an airframe.
+
+    Raises
+    ------
+    DesignError
+        When the wing would be deeper than wide, or larger than a document holds, or a tail or fin of no size.
+    """
+    size = first_sizes(brief)
+    facts = arrangement_of(brief.layout)
+    aspect = size.span**2 * facts.wings / size.area
+    if aspect < _LEAST_ASPECT:
+        raise DesignError(
+            "brief",
+            f"{size.area * 100:.0f} dm² of wing on a span of {size.span:.2f} m, an aspect ratio of {aspect:.2f}",
+            f"an aspect ratio of {_LEAST_ASPECT:g} and more: a wider span, less weight, or a higher loading",
+        )
+    if size.root > _MOST_ROOT or size.area < _LEAST_AREA:
+        raise DesignError(
+            "brief",
+            f"{size.area * 100:.2g} dm² of wing, {size.root:.2f} m deep",
+            f"{100 * _LEAST_AREA:g} dm² or more, {_MOST_ROOT:g} m deep or less: another weight or loading",
+        )
+    if facts.family == "tail" and brief.tail_volume_h < _LEAST_VOLUME_H:
+        raise DesignError(
+            "brief.tail_volume_h",
+            f"{brief.tail_volume_h:g}, a tail of no size",
+            f"{_LEAST_VOLUME_H:g} or more, or a layout without a tail",
+        )
+    if brief.tail_volume_v < _LEAST_VOLUME_V:
+        raise DesignError(
+            "brief.tail_volume_v", f"{brief.tail_volume_v:g}, a fin of no size", f"{_LEAST_VOLUME_V:g} or more"
+        )
+    return size
+
+
 def airframe_surfaces(brief: Brief, size: Size, nose: float) -> tuple[Surface, ...]:
-    """Return wings (first), tail and fins of a brief; the first wing's root leading edge ``nose`` behind the datum."""
+    """Return wings (first), tail and fins of a brief; the first wing's root leading edge ``nose`` behind the datum.
+
+    Raises
+    ------
+    DesignError
+        When a surface comes out larger than a document holds.
+    """
+    try:
+        return _surfaces(brief, size, nose)
+    except ValidationError as error:
+        refused = explain(error)
+        words = f"a surface whose {refused.path} is {refused.understood}"
+        raise DesignError("brief", words, f"{refused.allowed}: other wishes") from error
+
+
+def _surfaces(brief: Brief, size: Size, nose: float) -> tuple[Surface, ...]:
     facts = arrangement_of(brief.layout)
     if facts.family == "tailless":
         wing = _plain_wing(brief, size, nose)

@@ -22,12 +22,11 @@ from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.prop_sizes import size_words
-from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, first_sizes
+from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, sized
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
 from ridgeline.engine.sizing.fuselages import Frame, frame_of
 from ridgeline.engine.sizing.matching import PROP_OVER_SPAN, first_power_train
 from ridgeline.engine.weights.estimates import Extent, body_extent, mass_of, surface_extent
-from ridgeline.errors import DesignError
 
 #: Mass per projected wing area, per tail area and per wetted body area, kg/m²; typical of the build method.
 _AREAL = {
@@ -49,7 +48,6 @@ _GLUE_SHARE, _SPAR_PER_METRE = 0.12, 0.018
 
 _RECEIVER = 0.012
 _TAIL_SERVOS = "Tail servos"
-_LEAST_ASPECT = 1.0
 #: Balance this near the aim needs no further lever, share of the mean chord.
 _NEAR = 0.002
 
@@ -68,15 +66,14 @@ def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
     Raises
     ------
     DesignError
-        When the wishes leave no wing that is wider than deep.
+        When the wishes leave no wing that is wider than deep, a tail of no size, or sizes no document holds.
 
     Source
     ------
     Sizes from the design point and tail volumes: docs/theory.md §§3–4; the wing's place is solved with the same
     `evaluate` that judges the result.
     """
-    size = first_sizes(brief)
-    _check(brief, size)
+    size = sized(brief)
     train = _train(brief, shelf, size, size.mass)
     # The wing is sized for the ceiling; the power for what the estimates, with their growth reserve, come to.
     draft = evaluate(_assemble(brief, shelf, size, train, _nose_limits(brief, size, train)[0], name))
@@ -93,17 +90,6 @@ def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
     nearest = short if abs(low) < abs(high) else long
     nose = float(brentq(miss, short, long, xtol=1e-4)) if low * high < 0 else nearest
     return _settled(_assemble(brief, shelf, size, train, round(nose, 4), name))
-
-
-def _check(brief: Brief, size: Size) -> None:
-    """Refuse a wing deeper than it is wide: the wishes contradict each other."""
-    aspect = size.span**2 * arrangement_of(brief.layout).wings / size.area
-    if aspect < _LEAST_ASPECT:
-        raise DesignError(
-            "brief",
-            f"{size.area * 100:.0f} dm² of wing on a span of {size.span:.2f} m, an aspect ratio of {aspect:.2f}",
-            f"an aspect ratio of {_LEAST_ASPECT:g} and more: a wider span, less weight, or a higher loading",
-        )
 
 
 def _settled(design: Design) -> Design:
