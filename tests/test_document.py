@@ -32,7 +32,7 @@ def test_an_edit_keeps_the_identity_of_what_it_does_not_touch(whimbrel):
 @pytest.mark.parametrize(
     ("path", "value", "words"),
     [
-        ("surfaces[0].stations[0].chord", -0.1, "more than 0"),
+        ("surfaces[0].stations[0].chord", -0.1, "0.001 m or more"),
         ("surfaces[0].stations[0].chord", float("nan"), "a finite number"),
         ("surfaces[0].stations[0].chord", float("inf"), "finite number"),
         ("surfaces[0].stations[1].y", 0.9, "stations from root to tip"),

@@ -29,7 +29,7 @@ class Station(Node):
     """One cut through a lifting surface, in the surface's own axes."""
 
     y: float = measure("length", "out from the surface's root, along the unfolded panel", low=0.0, high=5.0)
-    chord: float = measure("length", "leading to trailing edge", above=0.0, high=3.0)
+    chord: float = measure("length", "leading to trailing edge", low=0.001, high=3.0)
     x: float = measure("length", "leading edge behind the surface's origin", 0.0, low=-5.0, high=5.0)
     z: float = measure("length", "height over the surface's origin", 0.0, low=-3.0, high=3.0)
     twist: float = measure("angle", "nose-up positive, about the leading edge", 0.0, low=-0.6, high=0.6)
@@ -40,8 +40,8 @@ class ControlSurface(Node):
 
     kind: ControlKind
     start: float = measure("length", "inner end, out from the root", low=0.0, high=5.0)
-    end: float = measure("length", "outer end", above=0.0, high=5.0)
-    chord_fraction: float = measure("fraction", "share of the chord behind the hinge", above=0.0, high=1.0)
+    end: float = measure("length", "outer end", low=0.001, high=5.0)
+    chord_fraction: float = measure("fraction", "share of the chord behind the hinge", low=0.01, high=1.0)
     up: float | None = measure("angle", "throw, trailing edge up; by kind when left out", None, low=0.0, high=1.4)
     down: float | None = measure("angle", "throw, trailing edge down; by kind when left out", None, low=0.0, high=1.4)
 
@@ -78,8 +78,8 @@ class Surface(Node):
     cant: float = measure("angle", "panels turned up from horizontal", 0.0, low=-1.5708, high=1.5708)
     incidence: float = measure("angle", "to the body axis, nose up positive", 0.0, low=-0.35, high=0.35)
     section: SectionForm = "flat_bottom"
-    thickness: float = measure("length", "greatest thickness", 0.01, above=0.0, high=0.3)
-    sheet: float = measure("length", "thickness of the sheet it is made of", 0.005, above=0.0, high=0.05)
+    thickness: float = measure("length", "greatest thickness", 0.01, low=0.0002, high=0.3)
+    sheet: float = measure("length", "thickness of the sheet it is made of", 0.005, low=5e-5, high=0.05)
     profile: Profile | None = Field(None, description="outline of a section read from coordinates")
     droop: float = measure("length", "tips up under load in flight, down negative", 0.0, low=-1.0, high=1.0)
     warp_starboard: float = measure("length", "measured: tip trailing edge too low, starboard", 0.0, low=-0.2, high=0.2)
@@ -133,5 +133,5 @@ class Wheel(Node):
     x: float = measure("length", "axle behind the datum", low=-2.0, high=10.0)
     y: float = measure("length", "to starboard", 0.0, low=-3.0, high=3.0)
     z: float = measure("length", "axle height", low=-3.0, high=3.0)
-    diameter: float = measure("length", "over the tyre", above=0.0, high=0.5)
+    diameter: float = measure("length", "over the tyre", low=0.003, high=0.5)
     sets: Sets = sets()

@@ -45,7 +45,7 @@ class Brief(Node):
     span_limit: float = measure("length", "widest span that can be carried or built", 1.4, low=0.2, high=6.0)
     payload: float = measure("mass", "what it carries", 0.0, low=0.0, high=10.0)
     head_wind: float = measure("speed", "wind to throw or take off into", 1.5, low=0.0, high=15.0)
-    ground_roll: float = measure("distance", "take-off run available", 15.0, above=0.0, high=500.0)
+    ground_roll: float = measure("distance", "take-off run available", 15.0, low=0.5, high=500.0)
     elevation: float = measure("distance", "field above sea level", 0.0, low=-400.0, high=5000.0)
     temperature_c: float = measure("temperature", "air temperature at the field", 15.0, low=-40.0, high=50.0)
     stall_speed: float = measure("speed", "stalls below", 8.5, above=1.0, high=30.0)

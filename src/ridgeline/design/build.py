@@ -27,7 +27,7 @@ class Build(Node):
     linear: float = measure("linear_mass", "stock, glue or tape: mass per length", 0.01, low=0.0, high=5.0)
     layers: float = measure("ratio", "layers, coats, or lengths side by side", 1.0, low=0.0, high=40.0)
     peeled: Peeled = Field(0, description="paper faces peeled off the board")
-    line_width: float = measure("length", "print: width of one line", 0.00045, above=0.0, high=0.01)
+    line_width: float = measure("length", "print: width of one line", 0.00045, low=5e-5, high=0.01)
     perimeters: float = measure("ratio", "print: lines in the wall", 1.0, low=0.0, high=20.0)
     infill: float = measure("fraction", "print: share of the inside that is filled", 0.0, low=0.0, high=1.0)
     ribs: float = measure("fraction", "print: ribs and webs over the shell", 0.15, low=0.0, high=3.0)

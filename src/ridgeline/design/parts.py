@@ -28,7 +28,7 @@ class Rail(Node):
 
     front: float = measure("length", "front end of the room, behind the datum", low=-2.0, high=10.0)
     back: float = measure("length", "back end of the room, behind the datum", low=-2.0, high=10.0)
-    item_length: float = measure("length", "length of the item on the rail", above=0.0, high=1.0)
+    item_length: float = measure("length", "length of the item on the rail", low=0.002, high=1.0)
     width: float = measure("length", "clear width of the bay; 0 where it was not measured", 0.0, low=0.0, high=1.0)
     height: float = measure("length", "clear height of the bay; 0 where it was not measured", 0.0, low=0.0, high=1.0)
 

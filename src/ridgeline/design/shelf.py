@@ -14,10 +14,10 @@ class Servo(Node):
     """A servo by its class."""
 
     name: str = Field(min_length=1)
-    mass: float = measure("mass", "with its lead", above=0.0, high=0.5)
-    stall_torque: float = measure("torque", "at 5 V", above=0.0, high=20.0)
-    stall_current: float = measure("current", "at 5 V", above=0.0, high=20.0)
-    seconds_per_60_deg: float = measure("ratio", "speed at 5 V", above=0.0, high=5.0)
+    mass: float = measure("mass", "with its lead", low=0.0001, high=0.5)
+    stall_torque: float = measure("torque", "at 5 V", low=0.0001, high=20.0)
+    stall_current: float = measure("current", "at 5 V", low=0.01, high=20.0)
+    seconds_per_60_deg: float = measure("ratio", "speed at 5 V", low=0.005, high=5.0)
 
 
 class Material(Node):

@@ -26,6 +26,6 @@ class Underlay(Node):
     )
     across: float = measure("length", "left edge of the picture", 0.0, low=-20.0, high=20.0)
     along: float = measure("length", "upper edge of the picture", 0.0, low=-20.0, high=20.0)
-    metres_per_pixel: float = measure("length", "size of one pixel of the picture", 0.001, above=0.0, high=1.0)
+    metres_per_pixel: float = measure("length", "size of one pixel of the picture", 0.001, low=1e-6, high=1.0)
     strength: float = measure("fraction", "how strongly it shows", 0.35, low=0.0, high=1.0)
     shown: Flag = True
