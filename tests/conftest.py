@@ -24,3 +24,11 @@ def own_data(tmp_path, monkeypatch):
 def whimbrel():
     """The demo design; immutable, so one serves all tests."""
     return load("demo:whimbrel")
+
+
+@pytest.fixture(scope="session")
+def qapp_offscreen():
+    """The application, for readers of pictures."""
+    from ridgeline.desk.app import prepare
+
+    return prepare("light")

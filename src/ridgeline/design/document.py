@@ -32,7 +32,7 @@ class Aside(Node):
     surfaces: tuple[Surface, ...] = Field((), max_length=80)
     bodies: tuple[Body, ...] = Field((), max_length=40)
     wheels: tuple[Wheel, ...] = Field((), max_length=40)
-    parts: tuple[Item, ...] = Field((), max_length=5000)
+    parts: tuple[Item, ...] = Field((), max_length=5000, fail_fast=True)
     power: tuple[PowerTrain, ...] = Field((), max_length=12)
 
 
@@ -48,7 +48,7 @@ class Design(Node):
     surfaces: tuple[Surface, ...] = Field((), max_length=40)
     bodies: tuple[Body, ...] = Field((), max_length=20)
     wheels: tuple[Wheel, ...] = Field((), max_length=20)
-    parts: tuple[Item, ...] = Field((), max_length=5000)
+    parts: tuple[Item, ...] = Field((), max_length=5000, fail_fast=True)
     allowances: Allowances = Allowances()
     power: PowerTrain | None = None
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")

@@ -56,7 +56,8 @@ def read_json(text: str, source: str, what: str) -> Any:
     try:
         return json.loads(text, parse_constant=_constant, parse_int=_whole, parse_float=_float, object_pairs_hook=_once)
     except json.JSONDecodeError as error:
-        last = error.pos >= len(text.rstrip()) - 1
+        # A string without its end runs to the end of the text, whatever place the parser names.
+        last = error.pos >= len(text.rstrip()) - 1 or error.msg.startswith("Unterminated string")
         understood = "the end of a file that was cut short" if last else f"text that is not JSON ({error.msg.lower()})"
         raise DesignError(f"{source}: {at(text, error.pos)}", understood, f"a whole {what}") from error
     except RecursionError as error:

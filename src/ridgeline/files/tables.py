@@ -97,7 +97,10 @@ def _rows(text: str, mark: str, before: int, source: str) -> list[tuple[int, lis
             else "a cell of more letters than any has" if "limit" in words
             else "a quote within a cell"
         )  # fmt: skip
-        allowed = "cells with both their quotes, or none, comma, semicolon or tab between them"
+        allowed = (
+            f"cells of up to {csv.field_size_limit()} letters" if "limit" in words
+            else "cells with both their quotes, or none, comma, semicolon or tab between them"
+        )  # fmt: skip
         raise DesignError(f"{source}: line {line}", understood, allowed) from error
     return rows
 
