@@ -232,6 +232,8 @@ def read(
     if value is None and arm is not None and arm.length > 0:
         value = _across(terms, quantity, arm)
     if value is None:
+        if arm is not None and (reach := _past_reach(terms, quantity, arm)):
+            raise DesignError(path, f"“{plain}”", f"heights of up to {reach} across its chord")
         if arm is not None:
             allowed += ", or an angle" if quantity == "length" else ", or its height across the chord such as 6 mm"
         raise DesignError(path, f"“{plain}”", allowed)
@@ -269,6 +271,15 @@ def _across(terms: list[tuple[float, str]], quantity: str, arm: Arm) -> float | 
         return None
     value = arm.angle(typed) if quantity == "angle" else arm.height(typed)
     return value if math.isfinite(value) else None
+
+
+def _past_reach(terms: list[tuple[float, str]], quantity: str, arm: Arm) -> str:
+    """Return what the arm reaches, when a height was typed that is past it, in the unit typed."""
+    typed = _sum(terms, "m") if quantity == "angle" else None
+    if typed is None:
+        return ""
+    unit = _unit_of(terms, typed) or METRIC["length"]
+    return f"{arm.length * (2 if arm.swung else 1) * unit.factor:.3g} {unit.symbol}"
 
 
 def _added(terms: list[tuple[float, str]], stored: str) -> float:

@@ -30,17 +30,19 @@ def test_every_step_of_the_journey_can_be_undone_to_the_empty_sheet(open_window,
 
 
 @pytest.mark.window
-def test_the_same_journey_works_in_a_real_window_on_a_virtual_display():
+@pytest.mark.parametrize(("script", "words"), [("journey", "whole journey"), ("first_touch", "first touches")])
+def test_the_same_works_in_a_real_window_on_a_virtual_display(script, words):
     assert shutil.which("Xvfb"), "Xvfb is installed by ./test"
+    place = str(Path(__file__).with_name(f"{script}.py"))
     done = subprocess.run(
-        ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", sys.executable, str(Path(__file__).with_name("journey.py"))],
+        ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", sys.executable, place],
         capture_output=True,
         text=True,
         timeout=240,
         env=_display_environment(),
     )
     assert done.returncode == 0, done.stderr[-3000:]
-    assert "whole journey on xcb" in done.stdout
+    assert f"{words} on xcb" in done.stdout
 
 
 def _display_environment():

@@ -11,6 +11,21 @@ from ridgeline.design.patches import difference
 from ridgeline.design.paths import steps
 from ridgeline.errors import DesignError
 
+#: Fields whose names are not what a builder calls them.
+_CALLED = {
+    "kv_rpm_per_v": "speed constant",
+    "capacity_ah": "capacity",
+    "temperature_c": "temperature",
+    "c_rating": "C rating",
+    "x": "aft",
+    "y": "out",
+    "z": "up",
+    "esc": "speed controller",
+    "tail_volume_h": "tail volume",
+    "tail_volume_v": "fin volume",
+}
+#: Parents that say nothing their child does not.
+_UNSAID = ("power", "brief")
 _SINGULAR = {"bodies": "body", "parts": "item", "stations": "station", "controls": "control", "mounts": "mount"}
 
 
@@ -50,10 +65,13 @@ def words_of_route(design: Design, route: tuple[str | int, ...]) -> str:
         else:
             node, field = getattr(node, step, None), step
             if not isinstance(node, tuple):
-                words.append(step.replace("_", " "))
+                words.append(_CALLED.get(step, step.replace("_", " ")))
     if isinstance(node, tuple) and field:
         words.append(field.replace("_", " "))
-    return ", ".join(words)
+    if len(words) > 1 and words[0] in _UNSAID:
+        words = words[1:]
+    said = ", ".join(words)
+    return said[:1].upper() + said[1:]
 
 
 def differing(before: Design, after: Design) -> list[Differing]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
@@ -99,7 +100,7 @@ class LeftoversPanel(QWidget):
         p.fillRect(self.rect(), inks.paper)
         p.fillRect(QRectF(0, 0, self.width(), 2), inks.live)
         used = write(p, 16, 26, "Work not saved", TITLE, bold=True)
-        told = "Former sittings ended before it was saved. It stays here until it is brought back or dropped."
+        told = "Left by former sittings. It stays here until it is brought back or dropped."
         write(p, 16 + used + 14, 26, fit(told, self.width() - used - 150, LABEL), LABEL, inks.soft)
         for index, left in enumerate(self.rows[: self.most]):
             y = _TOP + index * _ROW
@@ -107,6 +108,7 @@ class LeftoversPanel(QWidget):
             room = (self.buttons[index][0].x() if self.buttons else self.width()) - 32
             write(p, 16, y + 2, fit(left.name, room, HEADING, True), HEADING, bold=True)
             write(p, 16, y + 19, fit(self._told(left), room, VALUE), LABEL, inks.soft)
+        line(p, 0, self.height() - 0.5, self.width(), self.height() - 0.5, inks.live)
         hidden = len(self.rows) - self.most
         if hidden > 0:
             write(p, 16, self.height() - 12, f"{hidden} more when these are done", LABEL, inks.soft)
@@ -114,5 +116,8 @@ class LeftoversPanel(QWidget):
     def _told(self, left: Leftover) -> str:
         when = time.strftime("%d %b %Y, %H:%M", time.localtime(left.when))
         count = "" if left.edits is None else f" · {left.edits} edit{'' if left.edits == 1 else 's'}"
-        file = " · never saved to a file" if left.file is None else f" · from {left.file}"
+        file = " · never saved to a file"
+        if left.file is not None:
+            place = Path(left.file)
+            file = f" · from {place.name} in {place.parent}"
         return f"{when}{count}{file}"

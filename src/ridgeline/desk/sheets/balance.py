@@ -12,6 +12,7 @@ from ridgeline.desk.paint import (
     arrow_head,
     cg_mark,
     dimension,
+    fit,
     hatch,
     heading,
     line,
@@ -308,11 +309,11 @@ class BalanceSheet(Sheet):
         end = min(max(self._percent(100 * v) for v in self._bar_values()), self.width() - 220)
         if start > _LABEL_ROOM:
             write(p, start - 10, y, left, LABEL, align="right")
-            write(p, end + 12, y, right, LABEL, theme.inks.soft)
+            write(p, end + 12, y, fit(right, self.width() - end - 14, LABEL), LABEL, theme.inks.soft)
             return
         # Bars that begin at the paper's edge leave no room before them: all words go behind.
         used = write(p, end + 12, y, left, LABEL)
-        write(p, end + 20 + used, y, right, LABEL, theme.inks.soft)
+        write(p, end + 20 + used, y, fit(right, self.width() - end - 22 - used, LABEL), LABEL, theme.inks.soft)
 
     def _bar_values(self) -> list[float]:
         b = self.store.report.results["balance"]

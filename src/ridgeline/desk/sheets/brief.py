@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QMenu, QWidget
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, fitted
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import cg_mark, dimension, heading, line, pen, rule, wrap, write
+from ridgeline.desk.paint import cg_mark, dimension, fit, heading, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
@@ -325,7 +325,7 @@ class BriefSheet(Sheet):
             try:
                 self._sketch = sketch(self.store.design.brief)
             except DesignError as error:
-                self._sketch, self._why_not = Design(), f"It comes to {error.understood}. It takes {error.allowed}."
+                self._sketch, self._why_not = Design(), f"They come to {error.understood}. Needed: {error.allowed}."
         super().refresh()
 
     def draw(self, p: QPainter) -> None:
@@ -339,9 +339,10 @@ class BriefSheet(Sheet):
         heading(p, PAD, 62 + len(self.purposes) * self._row + 24, _LEFT, "Wishes", "press an underlined value")
         right = PAD + _LEFT + 20
         line(p, right - 10.5, 36, right - 10.5, self.height() - 8, inks.hair)
-        write(p, right, 48, "What the wishes allow", 13, bold=True)
+        used = write(p, right, 48, "What the wishes allow", 13, bold=True)
         aside = f"thrust ratio over wing loading, lift limit {self.plot.lift_limit:.2f}"
-        write(p, self.width() - PAD, 48, aside, LABEL, inks.soft, align="right")
+        room = self.width() - PAD - right - used - 14
+        write(p, self.width() - PAD, 48, fit(aside, room, LABEL), LABEL, inks.soft, align="right")
         self._draw_outcome(
             p, QRectF(right, 58 + int(0.50 * self.height()) + 8, self.width() - right - PAD, 0.50 * self.height() - 74)
         )

@@ -120,7 +120,7 @@ class ShapeStartSheet(Sheet):
                 self._sketches[layout] = sketch(briefed(brief, layout))
             except DesignError as error:
                 self._sketches[layout] = Design()
-                self._reasons[layout] = f"Not from these wishes: {error.understood}. It takes {error.allowed}."
+                self._reasons[layout] = f"Not from these wishes: {error.understood}."
         return self._sketches[layout]
 
     def why_not(self, layout: str) -> str:

@@ -102,7 +102,7 @@ def sized(brief: Brief) -> Size:
     if aspect < _LEAST_ASPECT:
         raise DesignError(
             "brief",
-            f"{size.area * 100:.0f} dm² of wing on a span of {size.span:.2f} m, an aspect ratio of {aspect:.2f}",
+            f"{size.area * 100:.0f} dm² of wing on {size.span:.2f} m of span, deeper than wide",
             f"an aspect ratio of {_LEAST_ASPECT:g} and more: a wider span, less weight, or a higher loading",
         )
     if size.root > _MOST_ROOT or size.area < _LEAST_AREA:
@@ -114,12 +114,14 @@ def sized(brief: Brief) -> Size:
     if facts.family == "tail" and brief.tail_volume_h < _LEAST_VOLUME_H:
         raise DesignError(
             "brief.tail_volume_h",
-            f"{brief.tail_volume_h:g}, a tail of no size",
+            f"a tail volume of {brief.tail_volume_h:g}, a tail of no size",
             f"{_LEAST_VOLUME_H:g} or more, or a layout without a tail",
         )
     if brief.tail_volume_v < _LEAST_VOLUME_V:
         raise DesignError(
-            "brief.tail_volume_v", f"{brief.tail_volume_v:g}, a fin of no size", f"{_LEAST_VOLUME_V:g} or more"
+            "brief.tail_volume_v",
+            f"a fin volume of {brief.tail_volume_v:g}, a fin of no size",
+            f"{_LEAST_VOLUME_V:g} or more",
         )
     return size
 
