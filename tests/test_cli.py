@@ -59,7 +59,7 @@ def test_set_edits_before_evaluating_with_any_unit(capsys, edit, key, value):
         (("figures", "nowhere.ridge"), "no such file"),
         (("figures",), "a .ridge file or demo:NAME"),
         (("figures", "demo:whimbrel", "--set", "surfaces[0].stations[0].chord=12 bananas"), "12 bananas"),
-        (("figures", "demo:whimbrel", "--set", "surfaces[0].stations[0].chord=-0.1"), "more than 0"),
+        (("figures", "demo:whimbrel", "--set", "surfaces[0].stations[0].chord=-0.1"), "0.001 m or more"),
         (("figures", "demo:whimbrel", "--set", "surfaces[0].stations[0].chord=nan"), "nan"),
         (("figures", "demo:whimbrel", "--set", "surfaces[7].x=1"), "[0] to [1]"),
         (("figures", "demo:whimbrel", "--set", "chord"), "PATH=VALUE"),

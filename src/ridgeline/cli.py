@@ -55,6 +55,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
 def _edited(options: argparse.Namespace) -> Any:
     from ridgeline.design.paths import put, read_text
     from ridgeline.files.design_file import load
+    from ridgeline.typed import short
 
     if not options.file:
         raise DesignError("FILE", "nothing", "a .ridge file or demo:NAME")
@@ -62,7 +63,7 @@ def _edited(options: argparse.Namespace) -> Any:
     for edit in options.edits:
         path, equals, text = edit.partition("=")
         if not equals:
-            raise DesignError("--set", f"“{edit}”", "PATH=VALUE, such as surfaces[0].stations[0].chord=0.18")
+            raise DesignError("--set", f"“{short(edit)}”", "PATH=VALUE, such as surfaces[0].stations[0].chord=0.18")
         design = put(design, path.strip(), read_text(design, path.strip(), text))
     return design
 

@@ -234,6 +234,12 @@ def test_a_second_window_on_the_file_is_told_of_the_first(open_window, whimbrel,
     second = open_window()
     second.open(path)
     assert "open in another window too, with 1 edit not saved" in second.notice.words
+    assert "another window" not in window.notice.words
+    for _ in range(2):
+        window.notice.dismiss()
+        window.filing.look_around()
+        told = window.notice.isVisible() and "open in another window too." in window.notice.words
+        assert told == (_ == 0), "the first is told of the second when it comes to the front, once"
 
 
 def test_a_data_folder_that_fails_is_said_and_the_window_works(open_window, whimbrel, tmp_path, monkeypatch):

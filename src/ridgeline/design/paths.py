@@ -62,7 +62,7 @@ def _route(path: str) -> tuple[Step, ...]:
             place += 1
         match = _STEP.match(path, place)
         if not match:
-            raise DesignError(path or "path", f"“{path}”", "a path such as surfaces[0].stations[1].chord")
+            raise DesignError(short(path) or "path", f"“{short(path)}”", "a path such as surfaces[0].stations[1].chord")
         name, index = match.groups()
         found.append(name if name else (-1 if index == "-" else int(index)))
         place = match.end()

@@ -42,6 +42,7 @@ class Filing(QObject):
         self.leftovers.compared.connect(self._compare_leftover)
         self.leftovers.dropped.connect(self._drop)
         self._told_changed = ""
+        self._others: set[str] = set()
         self._unkept = ""
         self._watch = QFileSystemWatcher(self)
         self._watch.fileChanged.connect(lambda _path: self.look_at_file())
@@ -174,6 +175,14 @@ class Filing(QObject):
         self.compare.compare(there, self._store.design, (f"{doubt.place.name} now", "this window"))
         # Looking answers nothing: the question comes back.
         self._ask(doubt)
+
+    def look_around(self) -> None:
+        """Look at the file and at the other windows: this one has just come to the front."""
+        self.look_at_file()
+        others = self._store.others()
+        if others - self._others:
+            self._store.tell_others()
+        self._others = others
 
     def look_at_file(self) -> None:
         """Say, once for each change, that the open file was changed by something else."""

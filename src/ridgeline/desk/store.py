@@ -255,6 +255,12 @@ class Store(QObject):
             self.tell_others()
         return True
 
+    def others(self) -> set[str]:
+        """Return the journals of other windows that have the same file open."""
+        if self.path is None or self._sitting is None:
+            return set()
+        return {other.path.name for other in others_on(self.path, token=self._sitting.token)}
+
     def tell_others(self) -> None:
         """Say when another window has the same file open."""
         if self.path is None or self._sitting is None:

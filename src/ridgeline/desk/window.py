@@ -401,7 +401,7 @@ class Window(QMainWindow):
         if event.type() == QEvent.Type.WindowDeactivate:
             self.store.show_ghost(None)
         elif event.type() == QEvent.Type.WindowActivate:
-            self.filing.look_at_file()
+            self.filing.look_around()
 
     def closeEvent(self, event: QCloseEvent) -> None:
         # No question asked: unsaved work is kept and offered at the next start.

@@ -188,8 +188,8 @@ def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     trial = Evaluator()
 
     def miss(move: float) -> float:
-        found = trial(apply(design, wing_moved(design, move)))
-        neutral, now = found.value("stability.neutral_point_fraction"), found.value("balance.cg_fraction")
+        moved = apply(design, wing_moved(design, move))
+        neutral, now = (trial.value(moved, key) for key in ("stability.neutral_point_fraction", "balance.cg_fraction"))
         return (neutral or 0.0) - (now or 0.0) - margin
 
     reach = _WING_MOVE * ref.mac

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
 
@@ -126,23 +128,25 @@ def sized(brief: Brief) -> Size:
     return size
 
 
-def airframe_surfaces(brief: Brief, size: Size, nose: float) -> tuple[Surface, ...]:
-    """Return wings (first), tail and fins of a brief; the first wing's root leading edge ``nose`` behind the datum.
+@contextmanager
+def within_the_document() -> Iterator[None]:
+    """Turn a part that comes out larger or smaller than a document holds into a refusal of the wishes.
 
     Raises
     ------
     DesignError
-        When a surface comes out larger than a document holds.
+        Naming what came out, and what a document holds.
     """
     try:
-        return _surfaces(brief, size, nose)
+        yield
     except ValidationError as error:
         refused = explain(error)
-        words = f"a surface whose {refused.path} is {refused.understood}"
+        words = f"a {error.title.lower()} whose {refused.path} is {refused.understood}"
         raise DesignError("brief", words, f"{refused.allowed}: other wishes") from error
 
 
-def _surfaces(brief: Brief, size: Size, nose: float) -> tuple[Surface, ...]:
+def airframe_surfaces(brief: Brief, size: Size, nose: float) -> tuple[Surface, ...]:
+    """Return wings (first), tail and fins of a brief; the first wing's root leading edge ``nose`` behind the datum."""
     facts = arrangement_of(brief.layout)
     if facts.family == "tailless":
         wing = _plain_wing(brief, size, nose)

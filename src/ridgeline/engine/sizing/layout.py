@@ -22,7 +22,7 @@ from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.prop_sizes import size_words
-from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, sized
+from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, sized, within_the_document
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
 from ridgeline.engine.sizing.fuselages import Frame, frame_of
 from ridgeline.engine.sizing.matching import PROP_OVER_SPAN, first_power_train
@@ -73,6 +73,11 @@ def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
     Sizes from the design point and tail volumes: docs/theory.md §§3–4; the wing's place is solved with the same
     `evaluate` that judges the result.
     """
+    with within_the_document():
+        return _laid_out(brief, shelf, name)
+
+
+def _laid_out(brief: Brief, shelf: Shelf, name: str) -> Design:
     size = sized(brief)
     train = _train(brief, shelf, size, size.mass)
     # The wing is sized for the ceiling; the power for what the estimates, with their growth reserve, come to.

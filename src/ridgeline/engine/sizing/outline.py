@@ -9,7 +9,7 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.engine.aero.atmosphere import GRAVITY, density
 from ridgeline.engine.geometry.surfaces import measure_surface
-from ridgeline.engine.sizing.airframe import AIM_UNDER_CEILING, airframe_surfaces, sized
+from ridgeline.engine.sizing.airframe import AIM_UNDER_CEILING, airframe_surfaces, sized, within_the_document
 from ridgeline.engine.sizing.arrangements import arrangement_of
 from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
 from ridgeline.engine.sizing.fuselages import frame_of
@@ -27,8 +27,10 @@ def sketch(brief: Brief) -> Design:
         When the wishes come to no airframe; it says which of them, and what would do.
     """
     size = sized(brief)
-    surfaces = airframe_surfaces(brief, size, max(_NOSE[arrangement_of(brief.layout).family] * size.root, 0.05))
-    return Design(name="sketch", brief=brief, surfaces=surfaces, bodies=frame_of(brief, size, surfaces, None).bodies)
+    with within_the_document():
+        surfaces = airframe_surfaces(brief, size, max(_NOSE[arrangement_of(brief.layout).family] * size.root, 0.05))
+        bodies = frame_of(brief, size, surfaces, None).bodies
+        return Design(name="sketch", brief=brief, surfaces=surfaces, bodies=bodies)
 
 
 def outcome(brief: Brief, surfaces: tuple[Surface, ...]) -> list[tuple[str, float, str]]:
