@@ -7,6 +7,8 @@ from pathlib import Path
 from typing import Any
 
 from ridgeline.design.document import FORMAT_VERSION, Design
+from ridgeline.files.design_file import _LARGEST
+from ridgeline.files.json_text import _MOST_ENTRIES
 
 DOCS = Path(__file__).resolve().parents[1] / "docs"
 
@@ -21,9 +23,18 @@ written from the code by `tools/write_schema.py`, and a test holds them to it.
 * A surface's stations lie in its own axes, out along the unfolded panel; `cant` then turns the panel up about its root.
 * Item masses are for one piece; `count` pieces are carried. A weighed value wins over an estimate. An item with a
   `component` takes its estimate from the power train.
-* Saving writes a temporary file, syncs it, keeps the old file as `NAME.ridge~` and renames. A reader refuses a file
-  whole, naming the line or field, what it understood and what is allowed; older versions are migrated on opening, newer
-  ones refused.
+* Saving writes a temporary file, syncs it, keeps the two last states as `NAME.ridge~` and `NAME.ridge~2` and renames.
+  Links are followed; a file of several names is written in place, the whole text beside it until that is done.
+* A reader refuses a file whole, naming line, column and field, what it understood and what is allowed. It reads UTF-8
+  and, by its mark, UTF-16 and UTF-32, with any line ends. A number stands as a number (no `"0.18"`, no `true`), whole
+  numbers without a point, every field once, up to {_MOST_ENTRIES:,} entries and {_LARGEST // 10**6} MB; older versions
+  are migrated on opening, newer ones refused.
+* Tables (items, bench rows, coefficients, parts) name their columns by header and unit. What can be read in one way
+  only is read; a row or column that cannot is left out and reported with its line. In a text cell that a spreadsheet
+  would run (it begins with `=`, `+`, `-`, `@`, tab or return) a `'` comes first, and is taken off again on reading.
+* Work that is not saved stands in a journal of the sitting, in the folder `sittings` of the user's data folder: a line
+  of JSON that says who writes it, one for what is open, one with the design the edits begin at, then one for each edit,
+  with its label, its time and its patches (`[path, value]`, or `[path, start, removed, values]` within a list).
 
 Paths such as `surfaces[0].stations[1].chord` name a value on the command line (`--set`) and in every error.
 """

@@ -289,7 +289,9 @@ class Store(QObject):
             return False
         self._stamp = opened.stamp
         self.replace(opened.design, f"Reload {self.path.name}")
-        self._saved = self.design
+        self._saved = self._begun = self._recorded = self.design
+        if self._sitting is not None:
+            self._sitting.restart(self._opened())
         self.changed.emit()
         return True
 
