@@ -16,6 +16,7 @@ import subprocess
 import sys
 import tempfile
 import time
+import traceback
 
 from ridgeline.design.history import History
 from ridgeline.design.paths import get, put
@@ -68,7 +69,7 @@ def memory() -> float:
 
 def monkey(minutes: float) -> int:
     """Press, drag and type at random on every sheet of a real window; returns how many things went wrong."""
-    from PySide6.QtCore import QPoint, Qt
+    from PySide6.QtCore import QEvent, QPoint, Qt
     from PySide6.QtTest import QTest
     from PySide6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QLineEdit, QMenu, QWidget
 
@@ -77,7 +78,13 @@ def monkey(minutes: float) -> int:
     from ridgeline.desk.window import Window
 
     faults: list[str] = []
-    sys.excepthook = lambda kind, fault, _trace: faults.append(f"{kind.__name__}: {fault}")
+
+    def note_fault(kind: type[BaseException], fault: BaseException, trace: object) -> None:
+        place = traceback.extract_tb(trace)[-1]  # type: ignore[arg-type]
+        faults.append(f"{kind.__name__}: {fault} ({os.path.basename(place.filename)}:{place.lineno})")
+        traceback.print_exception(kind, fault, trace)  # type: ignore[arg-type]
+
+    sys.excepthook = note_fault
     app = prepare("light")
     folder = tempfile.mkdtemp()
     QFileDialog.getOpenFileName = staticmethod(lambda *_a: ("", ""))
@@ -101,29 +108,36 @@ def monkey(minutes: float) -> int:
         widget = rng.choice(seen)
         kind, start = rng.random(), time.perf_counter()
         place = QPoint(rng.randrange(widget.width()), rng.randrange(max(widget.height(), 1)))
-        if kind < 0.35:
-            QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=place)
-        elif kind < 0.5:
-            QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=place)
-            for _ in range(4):
-                QTest.mouseMove(widget, place + QPoint(rng.randrange(-30, 30), rng.randrange(-30, 30)))
-            QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=place)
-        elif kind < 0.7 and isinstance(widget, QLineEdit):
-            widget.setFocus()
-            widget.selectAll()
-            QTest.keyClicks(widget, rng.choice(texts))
-            QTest.keyClick(widget, Qt.Key.Key_Return)
-        elif kind < 0.8:
-            rng.choice((window.store.undo, window.store.redo))()
-        elif kind < 0.85 and isinstance(widget, QAbstractButton):
-            QTest.mouseDClick(widget, Qt.MouseButton.LeftButton, pos=place)
-        else:
-            shift = rng.choice((Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier))
-            QTest.keyClick(QApplication.focusWidget() or window, rng.choice(typed), shift)
+        try:
+            if kind < 0.35:
+                QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=place)
+            elif kind < 0.5:
+                QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=place)
+                for _ in range(4):
+                    QTest.mouseMove(widget, place + QPoint(rng.randrange(-30, 30), rng.randrange(-30, 30)))
+                QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=place)
+            elif kind < 0.7 and isinstance(widget, QLineEdit):
+                widget.setFocus()
+                widget.selectAll()
+                QTest.keyClicks(widget, rng.choice(texts))
+                QTest.keyClick(widget, Qt.Key.Key_Return)
+            elif kind < 0.8:
+                rng.choice((window.store.undo, window.store.redo))()
+            elif kind < 0.85 and isinstance(widget, QAbstractButton):
+                QTest.mouseDClick(widget, Qt.MouseButton.LeftButton, pos=place)
+            else:
+                shift = rng.choice((Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier))
+                QTest.keyClick(QApplication.focusWidget() or window, rng.choice(typed), shift)
+        except Exception as fault:
+            # A press may take its own widget away; what is dragged on is gone then.
+            if not (isinstance(fault, RuntimeError) and "already deleted" in str(fault)):
+                note_fault(type(fault), fault, fault.__traceback__)
         for menu in QApplication.topLevelWidgets():
             if isinstance(menu, QMenu):
                 menu.close()
         QApplication.processEvents()
+        # Outside an event loop of its own, what was taken away is deleted only when it is asked for.
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
         spent = time.perf_counter() - start
         if spent > 1.0:
             slow.append(

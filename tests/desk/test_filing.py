@@ -426,3 +426,18 @@ def test_the_window_remembers_its_size_and_fits_a_smaller_screen(qapp, qtbot, ow
     shell.adopt(QMainWindow())
     shell.close()
     assert app._remembered_size() == (1500, 900)
+
+
+def test_a_button_that_its_own_press_takes_away_lives_until_the_press_is_over(desk):
+    """Without a parent a widget is Python's: dropping the last reference would delete it from under its own press."""
+    import gc
+
+    from ridgeline.desk.widgets import buttons
+
+    for _ in range(20):
+        desk.notice.say("A question.", answers=(("Yes", gc.collect), ("No", lambda: None)))
+        desk.notice.buttons[0].clicked.connect(gc.collect)
+        press(desk.notice.buttons[0])
+    assert not desk.notice.isVisible()
+    QTest.qWait(10)
+    assert not buttons._LEAVING, "and no longer"

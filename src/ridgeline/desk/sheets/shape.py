@@ -43,7 +43,7 @@ from ridgeline.desk.sheets.shape_overlays import (
 from ridgeline.desk.sheets.shape_underlay import ScaleTool, draw_underlays
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton, WordButton
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.aero.sections import FORMS, section_of
@@ -225,7 +225,7 @@ class ShapeSheet(Sheet):
     def _arrange_handles(self) -> None:
         grips = {grip.key: grip for grip in grips_of(self.store.design, bodies=self.overlays["bodies"].isChecked())}
         for key in [k for k in self.handles if k not in grips]:
-            self.handles.pop(key).deleteLater()
+            discard(self.handles.pop(key))
         chosen = f"surfaces[{self.chosen[0]}].stations[{self.chosen[1]}]"
         for key, grip in grips.items():
             if key not in self.handles:
@@ -287,7 +287,7 @@ class ShapeSheet(Sheet):
             self._typed_key = key
             for old in self._typed:
                 self.store.changed.disconnect(old.refresh)
-                old.deleteLater()
+                discard(old)
             here = f"surfaces[{i}].stations[{j}]"
             name = self.store.design.surfaces[i].name
             self._typed = [

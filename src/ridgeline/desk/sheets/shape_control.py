@@ -27,7 +27,7 @@ from ridgeline.desk.paint import fit, heading, line, outline, path_of, rule, sho
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton, WordButton
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.control_rules import helix_range
 from ridgeline.engine.aero.modes import Motion
@@ -162,7 +162,7 @@ class ShapeControlSheet(Sheet):
             for end in ("start", "end")
         ]
         for grip in [g for g in self.handles if g not in wanted]:
-            self.handles.pop(grip).deleteLater()
+            discard(self.handles.pop(grip))
         for grip in wanted:
             if grip not in self.handles:
                 self.handles[grip] = self._make_handle(grip)

@@ -29,7 +29,7 @@ from ridgeline.desk.paint import (
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.advice.trim_rules import setting_changes
 from ridgeline.engine.aero.trim import Setting
@@ -108,7 +108,7 @@ class ShapeTrimSheet(Sheet):
             x += field.width() + width_of(after, VALUE) + 4
         wanted = {way.held: way for way in self._ways if way.held != "as_built"}
         for held in [k for k in self.buttons if k not in wanted]:
-            self.buttons.pop(held).deleteLater()
+            discard(self.buttons.pop(held))
         for held in wanted:
             if held not in self.buttons:
                 button = RuledButton(self, "Set it so")

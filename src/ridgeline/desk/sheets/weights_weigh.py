@@ -15,7 +15,7 @@ from ridgeline.desk.paint import fit, heading, line, pen, rule, state_mark, writ
 from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.weights.growth import growth_of
 from ridgeline.standins.scale import Reading, Scale, SimulatedScale
@@ -163,8 +163,7 @@ class WeightsWeighSheet(Sheet):
         if self._typed is None or self._typed.path != path:
             if self._typed is not None:
                 self.store.changed.disconnect(self._typed.refresh)
-                self._typed.hide()
-                self._typed.deleteLater()
+                discard(self._typed)
             self._typed = None if index is None else PathField(self, self.store, path, "weighed mass of one piece")
         if self._typed is not None:
             self._typed.setGeometry(PAD + 226, y + 70, 70, 20)
