@@ -73,7 +73,7 @@ def monkey(minutes: float) -> int:
     from PySide6.QtTest import QTest
     from PySide6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QLineEdit, QMenu, QWidget
 
-    from ridgeline.desk.app import prepare
+    from ridgeline.desk.app import prepare, read_ahead
     from ridgeline.desk.store import Store
     from ridgeline.desk.window import Window
 
@@ -92,6 +92,7 @@ def monkey(minutes: float) -> int:
     window = Window(Store(load("demo:whimbrel")), first="balance")
     window.resize(1280, 800)
     window.show()
+    read_ahead()
     QTest.qWaitForWindowExposed(window)
     rng, until, began = random.Random(23), time.monotonic() + 60 * minutes, time.monotonic()
     slow: list[tuple[float, str]] = []
@@ -106,6 +107,7 @@ def monkey(minutes: float) -> int:
             window.open(f"demo:{rng.choice(('whimbrel', 'dunlin', 'avocet', 'turnstone'))}")
         seen = [w for w in window.findChildren(QWidget) if w.isVisible() and w.isEnabled() and w.width() > 2]
         widget = rng.choice(seen)
+        what = f"{window.open_key}: {type(widget).__name__} {widget.accessibleName()[:50]}"
         kind, start = rng.random(), time.perf_counter()
         place = QPoint(rng.randrange(widget.width()), rng.randrange(max(widget.height(), 1)))
         try:
@@ -140,9 +142,7 @@ def monkey(minutes: float) -> int:
         QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
         spent = time.perf_counter() - start
         if spent > 1.0:
-            slow.append(
-                (spent, f"{window.open_key}: {type(widget).__name__} {widget.accessibleName()[:50]} {kind:.2f}")
-            )
+            slow.append((spent, f"{what} {kind:.2f}"))
         events += 1
         if events % 500 == 0:
             sizes.append(memory())

@@ -391,7 +391,8 @@ def test_a_brief_without_an_airframe_says_why_in_every_place(open_window, caplog
 def test_places_are_told_in_words_and_differences_by_place(whimbrel):
     assert words_of(whimbrel, "surfaces[0].stations[1].chord") == "Wing, station 2, chord"
     assert words_of(whimbrel, "power.motor.kv_rpm_per_v").endswith("speed constant")
-    assert words_of(whimbrel, "plane.ridge: line 3") == "plane.ridge: line 3"
+    for name in ("plane.ridge: line 3", "plane.ridge", "name.ridge", "surfaces[9].x", ""):
+        assert words_of(whimbrel, name) == name
     fewer = whimbrel.model_copy(update={"parts": whimbrel.parts[:2] + whimbrel.parts[3:]})
     (only,) = differing(whimbrel, fewer)
     assert (only.before, only.after) == (whimbrel.parts[2].name, None)

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from ridgeline.design.document import Design
 from ridgeline.design.patches import difference
-from ridgeline.design.paths import steps
+from ridgeline.design.paths import get, steps
 from ridgeline.errors import DesignError
 
 #: Fields whose names are not what a builder calls them.
@@ -47,6 +47,7 @@ def words_of(design: Design, path: str) -> str:
     A text that is no path of the design comes back as it is.
     """
     try:
+        get(design, path)
         return words_of_route(design, tuple(steps(path)))
     except DesignError:
         return path

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import sys
 from functools import partial
+from threading import Thread
 from types import TracebackType
 from typing import TYPE_CHECKING
 
@@ -19,6 +20,8 @@ from ridgeline.files.choices import remembered, remembered_word
 if TYPE_CHECKING:
     from ridgeline.desk.window import Window
 
+#: When what is wanted later is read, after the window stands.
+_READ_AHEAD_MS = 400
 _USUAL_SIZE = (1280, 800)
 #: Height of a title bar, px.
 _FRAME = 30
@@ -101,7 +104,25 @@ def run(
     shell.adopt(window)
     sys.excepthook = partial(_say_fault, window)
     QTimer.singleShot(0, window.filing.start)
+    QTimer.singleShot(_READ_AHEAD_MS, read_ahead)
     return int(app.exec())
+
+
+def read_ahead() -> None:
+    """Do, in a thread of its own, what is wanted at the first press: root finding, typed units, propeller laws."""
+
+    def read() -> None:
+        import scipy.optimize  # noqa: F401
+
+        from ridgeline.engine.power.propeller import law_of
+        from ridgeline.library import shipped_shelf
+        from ridgeline.typed import parse
+
+        parse("1 mm", "length")
+        for propeller in shipped_shelf().propellers:
+            law_of(propeller)
+
+    Thread(target=read, name="read ahead", daemon=True).start()
 
 
 def _remembered_size() -> tuple[int, int]:

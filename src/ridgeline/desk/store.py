@@ -13,6 +13,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from ridgeline.design.document import Design
 from ridgeline.design.history import History
 from ridgeline.design.paths import Change, apply
+from ridgeline.desk.gate import window_at_work
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.pipeline import Evaluator
 from ridgeline.errors import DesignError
@@ -144,6 +145,10 @@ class Store(QObject):
         self._go(self._history.redo())
 
     def _go(self, history: History, *, dragged: bool = False) -> None:
+        with window_at_work():
+            self._go_on(history, dragged)
+
+    def _go_on(self, history: History, dragged: bool) -> None:
         forward = len(history.past) >= len(self._history.past)
         self._history = history
         self.ghost = self.ghost_remedy = None

@@ -26,6 +26,7 @@ from ridgeline.design.paths import REMOVE, Change
 from ridgeline.design.underlay import ViewName
 from ridgeline.design.wording import words_of
 from ridgeline.desk.filing import Filing
+from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.margin import Margin
 from ridgeline.desk.notice import Notice
 from ridgeline.desk.paint import line, path_of, pen, write
@@ -184,6 +185,10 @@ class Window(QMainWindow):
 
     def open_sheet(self, key: str) -> None:
         """Open the sheet of a stop."""
+        with window_at_work():
+            self._turn_to(key)
+
+    def _turn_to(self, key: str) -> None:
         if key not in self.sheets:
             sheet = _make_sheet(key, self._stage, self.store)
             sheet.wants.connect(self.open_sheet)

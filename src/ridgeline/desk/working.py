@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import get, quantity_at
+from ridgeline.desk.gate import let_window_go_first, window_at_work
 from ridgeline.desk.paint import fit, heading, line, pen, wrap, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, TITLE, VALUE, theme
@@ -39,7 +40,11 @@ def _try_edits(design: Design, key: str, signals: _Signals, stop: Event) -> None
         return
     from ridgeline.engine.advice.sensitivity import influences
 
-    found = influences(design, key, stop=stop.is_set)
+    def stopped() -> bool:
+        let_window_go_first()
+        return stop.is_set()
+
+    found = influences(design, key, stop=stopped)
     if not stop.is_set():
         signals.done.emit(key, design, found)
 
@@ -162,10 +167,14 @@ class WorkingPanel(QWidget):
             wish = parse(
                 self.wish.text(), figure.quantity, path=figure.label, bare=self._store.unit_of(figure.quantity)
             )
-            value = solve_for(self._store.design, path, self.key, wish)
         except DesignError as error:
-            self._message = f"Understood {error.understood}; reaches {error.allowed}."
-            self.update()
+            self._refuse(f"Understood {error.understood}. Allowed: {error.allowed}.")
+            return
+        try:
+            with window_at_work():
+                value = solve_for(self._store.design, path, self.key, wish)
+        except DesignError as error:
+            self._refuse(f"Understood {error.understood}; reaches {error.allowed}.")
             return
         quantity = quantity_at(self._store.design, path) or "ratio"
         before = float(get(self._store.design, path))
@@ -176,6 +185,10 @@ class WorkingPanel(QWidget):
         )
         self.wish.setModified(False)
         self._store.put(path, value, f"Solve {label}")
+        self.update()
+
+    def _refuse(self, words: str) -> None:
+        self._message = words
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -101,6 +101,10 @@ class Evaluator:
         found = _figure(self._outcomes[giver], key)
         return None if found is None else found.value
 
+    def result(self, design: Design, name: str) -> Any:
+        """Return the result of one stage of a design, by the stages it hangs on alone."""
+        return self._run(design, _leading_to(name))[name]
+
     def _run(self, design: Design, chosen: tuple[Stage, ...]) -> dict[str, Any]:
         """Bring some stages up to date, in their order, and return their results."""
         values: dict[str, Any] = {name: getattr(design, name) for name in _FIELDS}

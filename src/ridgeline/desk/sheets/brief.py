@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QMenu, QWidget
 
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, fitted
+from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import cg_mark, dimension, fit, heading, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
@@ -256,7 +257,8 @@ class BriefSheet(Sheet):
         QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
         try:
             design = self.store.design
-            made = lay_out(design.brief, shipped_shelf(), design.name)
+            with window_at_work():
+                made = lay_out(design.brief, shipped_shelf(), design.name)
             update = {
                 "revision": design.revision + (1 if design.surfaces else 0),
                 "note": design.note,

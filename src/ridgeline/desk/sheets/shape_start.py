@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QWidget
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
+from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.paint import fit, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
 from ridgeline.desk.store import Store
@@ -149,7 +150,8 @@ class ShapeStartSheet(Sheet):
             from ridgeline.library import shipped_shelf
 
             design = self.store.design
-            made = lay_out(briefed(design.brief, layout), shipped_shelf(), design.name)
+            with window_at_work():
+                made = lay_out(briefed(design.brief, layout), shipped_shelf(), design.name)
             kept = {"note": design.note, "revision": design.revision, "underlays": design.underlays}
             self.store.replace(made.model_copy(update=kept), f"Start from {ARRANGEMENTS[layout].label.lower()}")
         except DesignError as error:

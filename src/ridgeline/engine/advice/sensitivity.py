@@ -101,7 +101,10 @@ def solve_for(design: Design, path: str, key: str, wish: float) -> float:
     from scipy.optimize import brentq
 
     evaluator = Evaluator()
-    now = float(get(design, path))
+    value_now = get(design, path)
+    if value_now is None:
+        raise DesignError(path, "nothing", "an input that has a value")
+    now = float(value_now)
 
     def miss(value: float) -> float | None:
         try:

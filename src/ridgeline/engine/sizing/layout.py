@@ -20,7 +20,7 @@ from ridgeline.engine.advice.balance_rules import levers_to
 from ridgeline.engine.aero.atmosphere import density
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.surfaces import measure_surface
-from ridgeline.engine.pipeline import evaluate
+from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, sized, within_the_document
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
@@ -81,13 +81,14 @@ def _laid_out(brief: Brief, shelf: Shelf, name: str) -> Design:
     size = sized(brief)
     train = _train(brief, shelf, size, size.mass)
     # The wing is sized for the ceiling; the power for what the estimates, with their growth reserve, come to.
-    draft = evaluate(_assemble(brief, shelf, size, train, _nose_limits(brief, size, train)[0], name))
-    expected = (draft.value("mass.auw") or size.mass) + (draft.value("mass.reserve") or 0.0)
+    trial = Evaluator()
+    draft = _assemble(brief, shelf, size, train, _nose_limits(brief, size, train)[0], name)
+    expected = (trial.value(draft, "mass.auw") or size.mass) + (trial.value(draft, "mass.reserve") or 0.0)
     train = _train(brief, shelf, size, min(expected, size.mass))
 
     def miss(nose: float) -> float:
-        report = evaluate(_assemble(brief, shelf, size, train, nose, name))
-        return float(report.value("balance.cg_fraction") or 0.0) - _aim(report)
+        balanced = trial.result(_assemble(brief, shelf, size, train, nose, name), "balance")
+        return float(balanced.cg_fraction if balanced is not None else 0.0) - _aim(balanced)
 
     short, long = _nose_limits(brief, size, train)
     low, high = miss(short), miss(long)
@@ -100,10 +101,9 @@ def _laid_out(brief: Brief, shelf: Shelf, name: str) -> Design:
 def _settled(design: Design) -> Design:
     """Put right what the nose length alone could not: slide the pack, then carry the tail servos in the tail."""
     design = _slid(design)
-    report = evaluate(design)
-    balanced = report.results["balance"]
+    balanced = Evaluator().result(design, "balance")
     place = next((i for i, part in enumerate(design.parts) if part.name == _TAIL_SERVOS), None)
-    if balanced is None or place is None or balanced.cg_fraction > _aim(report) - _NEAR:
+    if balanced is None or place is None or balanced.cg_fraction > _aim(balanced) - _NEAR:
         return design
     tail = max(surface.x for surface in design.surfaces)
     return _slid(put(design, f"parts[{place}].x", tail))
@@ -112,15 +112,15 @@ def _settled(design: Design) -> Design:
 def _slid(design: Design) -> Design:
     """Slide the pack towards the balance of a first throw, as far as its rail lets it."""
     report = evaluate(design)
-    balanced, aim = report.results["balance"], _aim(report)
+    balanced = report.results["balance"]
+    aim = _aim(balanced)
     if balanced is None or abs(balanced.cg_fraction - aim) < _NEAR:
         return design
     slides = (r for r in levers_to(design, report, aim) if r.key == "slide_pack")
     return next((apply(design, remedy.changes) for remedy in slides), design)
 
 
-def _aim(report: Any) -> float:
-    balanced = report.results["balance"]
+def _aim(balanced: Any) -> float:
     aim = balanced.first_aim if balanced is not None else None
     return 0.28 if aim is None else float(aim)
 
