@@ -1,9 +1,10 @@
 """Files and the window: doubts are asked in the strip, what was left is listed, nothing is covered or lost."""
 
+import gc
 import os
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow
 
@@ -12,6 +13,7 @@ from ridgeline.design.arms import chord_at
 from ridgeline.design.document import Design
 from ridgeline.design.paths import put
 from ridgeline.design.wording import differing, words_of
+from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.files.design_file import load, save, to_text
 from ridgeline.files.sittings import leftovers
 
@@ -429,16 +431,14 @@ def test_the_window_remembers_its_size_and_fits_a_smaller_screen(qapp, qtbot, ow
     assert app._remembered_size() == (1500, 900)
 
 
-def test_a_button_that_its_own_press_takes_away_lives_until_the_press_is_over(desk):
-    """Without a parent a widget is Python's: dropping the last reference would delete it from under its own press."""
-    import gc
-
-    from ridgeline.desk.widgets import buttons
-
-    for _ in range(20):
-        desk.notice.say("A question.", answers=(("Yes", gc.collect), ("No", lambda: None)))
-        desk.notice.buttons[0].clicked.connect(gc.collect)
-        press(desk.notice.buttons[0])
-    assert not desk.notice.isVisible()
-    QTest.qWait(10)
-    assert not buttons._LEAVING, "and no longer"
+def test_a_widget_on_its_way_out_lives_until_the_event_loop_gets_to_it(desk):
+    """Without a parent a widget is Python's: the last reference would take it away from under its own press."""
+    gone = []
+    button = RuledButton(desk, "Yes")
+    button.destroyed.connect(lambda: gone.append(1))
+    discard(button)
+    del button
+    gc.collect()
+    assert not gone and not [b for b in desk.findChildren(RuledButton) if b.text() == "Yes"]
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    assert gone

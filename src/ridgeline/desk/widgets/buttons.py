@@ -11,16 +11,9 @@ from PySide6.QtWidgets import QAbstractButton, QMenu, QPushButton, QWidget
 from ridgeline.desk.paint import fit, line, pen, width_of, write
 from ridgeline.desk.theme import LABEL, VALUE, theme
 
-#: Widgets on their way out. Without a parent they are Python's: the last reference to one that is still handling
-#: its own press would take it away from under that press.
-_LEAVING: dict[int, QWidget] = {}
-
 
 def discard(widget: QWidget) -> None:
     """Take a widget out of the window at once; it is deleted when the event loop gets to it, and not before."""
-    key = id(widget)
-    _LEAVING[key] = widget
-    widget.destroyed.connect(lambda: _LEAVING.pop(key, None))
     widget.hide()
     widget.setParent(None)
     widget.deleteLater()
