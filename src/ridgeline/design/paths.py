@@ -207,7 +207,7 @@ def _with_entries(design: Design, field: str, entries: dict[int, Any]) -> Design
 def quantity_at(design: Design, path: str) -> str | None:
     """Return the quantity of the field at a path, or None when it is not a measure."""
     route = steps(path)
-    owner = get(design, _join(route[:-1])) if len(route) > 1 else design
+    owner = get(design, dotted(route[:-1])) if len(route) > 1 else design
     if not isinstance(route[-1], str) or not isinstance(owner, BaseModel):
         return None
     info = type(owner).model_fields.get(route[-1])
@@ -215,7 +215,8 @@ def quantity_at(design: Design, path: str) -> str | None:
     return str(extra["quantity"]) if isinstance(extra, dict) and "quantity" in extra else None
 
 
-def _join(route: list[Step]) -> str:
+def dotted(route: Iterable[Step]) -> str:
+    """Write a route as a dotted path: ``surfaces[0].stations[1].chord``."""
     text = ""
     for step in route:
         text += f"[{step}]" if isinstance(step, int) else (f".{step}" if text else str(step))
@@ -245,7 +246,7 @@ def read_text(design: Design, path: str, text: str, *, bare: DisplayUnit | None 
 def _kind_at(design: Design, path: str) -> Any:
     """Return what kind of single value a path names; None for a whole part, or an entry of a list."""
     route = steps(path)
-    owner = get(design, _join(route[:-1])) if len(route) > 1 else design
+    owner = get(design, dotted(route[:-1])) if len(route) > 1 else design
     if isinstance(route[-1], str) and isinstance(owner, BaseModel):
         return scalar_kind(type(owner), route[-1])
     return type(get(design, path)) if isinstance(get(design, path), int | float | str) else None

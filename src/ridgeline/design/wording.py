@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
-from pydantic import BaseModel
-
 from ridgeline.design.document import Design
 from ridgeline.design.patches import difference
-from ridgeline.design.paths import get, steps
+from ridgeline.design.paths import dotted, get, quantity_at, steps
 from ridgeline.errors import DesignError
 
 #: Fields whose names are not what a builder calls them.
@@ -94,11 +92,7 @@ def differing(before: Design, after: Design) -> list[Differing]:
 
 
 def _changed(before: Design, after: Design, route: tuple[str | int, ...]) -> Differing:
-    owner, last = _at(after, route[:-1]), route[-1]
-    quantity = None
-    if isinstance(owner, BaseModel) and isinstance(last, str):
-        extra = type(owner).model_fields[last].json_schema_extra
-        quantity = str(extra["quantity"]) if isinstance(extra, dict) and "quantity" in extra else None
+    quantity = quantity_at(after, dotted(route))
     return Differing(words_of_route(after, route), quantity, _plain(_at(before, route)), _plain(_at(after, route)))
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import QRectF, Signal
+from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -71,7 +71,7 @@ class ComparePanel(QWidget):
         self.closed.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == 0x01000000:  # Escape
+        if event.key() == Qt.Key.Key_Escape:
             self.dismiss()
             return
         super().keyPressEvent(event)

@@ -227,7 +227,7 @@ def _write_all(handle: int, data: bytes) -> None:
 class Leftover:
     """Work a sitting left unsaved.
 
-    ``read`` is its journal; ``copy`` a design kept by an older version of the program, which had no journals.
+    ``read`` is its journal, None for a copy kept by an older version of the program, which had no journals.
     """
 
     path: Path
