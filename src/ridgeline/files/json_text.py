@@ -8,6 +8,7 @@ import re
 from collections.abc import Iterator
 from typing import Any
 
+from ridgeline.design.paths import dotted
 from ridgeline.errors import DesignError
 from ridgeline.files.reading import at
 from ridgeline.typed import short
@@ -74,14 +75,6 @@ def read_json(text: str, source: str, what: str) -> Any:
 
 def _within(route: Route) -> str:
     return f" in {dotted(route[:-1])}" if len(route) > 1 else ""
-
-
-def dotted(route: Route) -> str:
-    """Write a route as a dotted path: ``surfaces[0].stations[1].chord``."""
-    path = ""
-    for step in route:
-        path += f"[{step}]" if isinstance(step, int) else (f".{step}" if path else step)
-    return path
 
 
 def _constant(word: str) -> float:
