@@ -15,7 +15,7 @@ from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power.flight import MEAN_CHARGE
-from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_LIMIT, PITCH_OVER_STALL
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE, PITCH_OVER_STALL
 from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
 from ridgeline.engine.power.propeller import tip_speed_limit
 from ridgeline.engine.power.survey import Survey
@@ -40,7 +40,7 @@ def small(case):
     blades = tuple(p for p in SHELF.propellers if 0.15 <= p.diameter <= 0.23 and p.family != "ducted_fan")[::2]
     shelf = tuple(p for p in SHELF.packs if p.cells in (2, 3, 4) and 1 <= p.capacity_ah <= 3)[::2]
     survey = Survey(motors, blades, shelf, SHELF.escs, airframe_of(design, report))
-    search = Search(survey, replace(wishes_of(design, report), thrust_ratio=0.6))
+    search = Search(survey, replace(wishes_of(design, report), thrust_ratio=0.55))
     for _ in search.steps():
         pass
     return design, report, survey, search
@@ -86,7 +86,7 @@ def by_hand(design, frame, wishes, motor, blade, pack):
         False,
         float(point.pack_current) > packs.continuous_current(pack),
         float(point.motor_current) > motor.max_current,
-        float(point.motor_heat) > MOTOR_HEAT_LIMIT * motor.mass,
+        float(point.motor_heat) > MOTOR_HEAT_MINUTE * motor.mass,
         math.pi * blade.diameter * float(point.rpm) / 60 > tip_speed_limit(blade),
         blade.diameter > wishes.largest_propeller,
         float(point.pack_voltage) / pack.cells < packs.LEAST_CELL_VOLTAGE,

@@ -11,8 +11,9 @@ from ridgeline.engine.aero.drag import DragModel, drag
 from ridgeline.engine.aero.sections import section
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
+from ridgeline.engine.power import thermal
 from ridgeline.engine.power.flight import level_flight
-from ridgeline.engine.power.operating_point import PART_THROTTLE_LOSS, chain, solve, throttle_for_thrust
+from ridgeline.engine.power.operating_point import PART_THROTTLE_LOSS, chain, lag_of, solve, throttle_for_thrust
 from ridgeline.engine.power.prop_sizes import resized, size_words
 from ridgeline.engine.power.survey import Survey
 from ridgeline.engine.sizing.matching import nothing_known
@@ -63,7 +64,14 @@ def test_torque_and_voltage_balance_to_a_billionth(t, throttle, speed):
     assert motor_torque == pytest.approx(prop_torque, rel=1e-9, abs=1e-9)
     volts = throttle * (link.open_circuit - link.motors * throttle * current * link.source_resistance)
     esc = link.esc_resistance * (1 + PART_THROTTLE_LOSS * (1 - throttle))
-    lost = current * (esc + link.motor_resistance) + link.brush_drop
+    # R = R_20 (1 + 0.0039 ΔT) + (3/π) ω_e τ R_20, warmed by half a minute of its own heat.
+    rise = float(point.winding_rise)
+    warm = link.motor_resistance * (1 + 0.0039 * rise)
+    late = 3 / math.pi * t.motor.poles / 2 * omega * lag_of(t.motor) * link.motor_resistance
+    if current > 0 and rise < thermal.MOST_RISE:
+        heat = current**2 * (warm + late) + i0 * omega / link.k_v
+        assert rise == pytest.approx(heat * thermal.warming(t.motor.mass), rel=1e-9)
+    lost = current * (esc + warm + late) + link.brush_drop
     assert volts == pytest.approx(lost + omega / link.k_v, rel=1e-9, abs=1e-9)
 
 

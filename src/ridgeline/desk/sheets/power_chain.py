@@ -18,7 +18,7 @@ from ridgeline.desk.paint import (
 )
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.engine.power.limits import ESC_SHARE, MOTOR_HEAT_LIMIT, tip_speed_limit_rpm
+from ridgeline.engine.power.limits import ESC_SHARE, MOTOR_HEAT_MINUTE, tip_speed_limit_rpm
 from ridgeline.engine.power.operating_point import OperatingPoint
 from ridgeline.engine.power.pack import battery_current
 from ridgeline.engine.power.prop_sizes import size_words
@@ -167,7 +167,7 @@ def _draw_loads(
         "motor": (
             float(level.motor_heat) / mass / 1e3,
             float(full.motor_heat) / mass / 1e3,
-            MOTOR_HEAT_LIMIT / 1e3,
+            MOTOR_HEAT_MINUTE / 1e3,
             "W/g heat",
         ),
         "propeller": (

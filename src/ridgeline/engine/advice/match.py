@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
-from ridgeline.engine.power.limits import CRUISE_THROTTLE, MOTOR_HEAT_LIMIT, PITCH_OVER_STALL
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, MOTOR_HEAT_MINUTE, PITCH_OVER_STALL
 from ridgeline.engine.power.pack import LEAST_CELL_VOLTAGE
 from ridgeline.engine.power.propeller import tip_speed_limit
 from ridgeline.engine.power.survey import Row, Survey
@@ -127,7 +127,7 @@ def excesses(survey: Survey, wishes: Wishes, propeller: Propeller, row: Row) -> 
             np.where(row.esc < 0, _NEVER, -1.0),
             over(row.current, survey.pack_limit),
             over(row.motor_current, survey.motor_limit),
-            over(row.heat / survey.motor_mass, MOTOR_HEAT_LIMIT),
+            over(row.heat / survey.motor_mass, MOTOR_HEAT_MINUTE),
             over(tip, tip_speed_limit(propeller)),
             over(propeller.diameter, wishes.largest_propeller),
             over(LEAST_CELL_VOLTAGE, row.cell),

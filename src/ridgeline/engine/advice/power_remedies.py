@@ -11,7 +11,7 @@ from ridgeline.engine.figures import Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.flight import MEAN_CHARGE
-from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_LIMIT
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE
 from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
 from ridgeline.engine.power.pack import battery_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, size_words, with_propeller
@@ -46,7 +46,7 @@ def _holds(design: Design, train: PowerTrain, density: float) -> bool:
     return (
         current <= min(ESC_SHARE * train.esc.max_current, train.motor.max_current)
         and float(point.pack_current) <= battery_current(train)
-        and float(point.motor_heat) <= MOTOR_HEAT_LIMIT * train.motor.mass
+        and float(point.motor_heat) <= MOTOR_HEAT_MINUTE * train.motor.mass
     )
 
 

@@ -14,7 +14,7 @@ from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
-from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_LIMIT, PITCH_OVER_STALL
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE, PITCH_OVER_STALL
 from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.pack import battery_current, continuous_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
@@ -265,15 +265,15 @@ def _motor(design: Design, report: Report, train: PowerTrain) -> Iterator[Findin
         return
     ratio = heat / train.motor.mass
     density = f"{ratio / 1000:.2f} W/g"
-    hot = ratio > MOTOR_HEAT_LIMIT or current > train.motor.max_current
-    level: Level = "look" if ratio < 1.5 * MOTOR_HEAT_LIMIT and current < 1.3 * train.motor.max_current else "stop"
+    hot = ratio > MOTOR_HEAT_MINUTE or current > train.motor.max_current
+    level: Level = "look" if ratio < 1.5 * MOTOR_HEAT_MINUTE and current < 1.3 * train.motor.max_current else "stop"
     yield Finding(
         "power.motor_hot" if hot else "power.motor_cool",
         level if hot else "settled",
         "power",
         say(f"The motor runs {'hot' if hot else 'cool enough'}: {density}."),
         say(
-            "{} of heat in {} of motor at full throttle; 0.70 W/g and {} are the limits.",
+            "{} of heat in {} of motor at full throttle; 1.10 W/g for a minute and {} are the limits.",
             Measured(heat, "power"),
             Measured(train.motor.mass, "mass"),
             Measured(train.motor.max_current, "current", 0),
@@ -292,7 +292,7 @@ def _cooler_propeller(design: Design, report: Report, train: PowerTrain) -> Iter
             return
         other = train.model_copy(update={"propeller": resized(train.propeller, size)})
         point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, here)
-        cool = float(point.motor_heat) <= MOTOR_HEAT_LIMIT * train.motor.mass
+        cool = float(point.motor_heat) <= MOTOR_HEAT_MINUTE * train.motor.mass
         if cool and float(point.motor_current) <= train.motor.max_current:
             yield from _smaller_propeller(design, report, train, float(point.pack_current) * (1 + 1e-9))
             return

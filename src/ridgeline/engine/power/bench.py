@@ -10,8 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.power import BenchRow, PowerTrain
-from ridgeline.engine.power.operating_point import Chain, OperatingPoint, chain, solve
-from ridgeline.engine.power.propeller import Law
+from ridgeline.engine.power.operating_point import I0_STILL, I0_TURNING, Chain, OperatingPoint, chain, solve
 
 Array = NDArray[np.float64]
 #: One-sigma errors of a hobby stand: share and floor of current A, speed rpm, thrust N; of voltage, V.
@@ -138,11 +137,15 @@ def _with(base: Chain, train: PowerTrain, values: Array) -> Chain:
     """Return the chain with the five constants in place."""
     kv, resistance, idle, power, pull = values
     k_v = kv * math.pi / 30
-    law = base.law
-    scaled = Law(law.knots, law.thrust * pull, law.power * power, 0.0, 0.0, law.valid_to, law.j_zero)
     reference = k_v * train.motor.no_load_voltage
     return replace(
-        base, k_v=k_v, motor_resistance=resistance, i0_still=0.6 * idle, i0_slope=0.4 * idle / reference, law=scaled
+        base,
+        k_v=k_v,
+        motor_resistance=resistance,
+        i0_still=I0_STILL * idle,
+        i0_slope=I0_TURNING * idle / reference,
+        thrust_factor=pull,
+        power_factor=power,
     )
 
 

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 #: Elements along the blade, cosine-spaced toward the tip, and the hub's share of the radius.
 _ELEMENTS, HUB = 20, 0.15
-#: The tip speed the section's Reynolds number is taken at, m/s: the middle of 4–7 krpm at 8–11 in, and of hobby use.
+#: The tip speed coefficients are told at where none is given, m/s: the middle of 4–7 krpm at 8–11 in.
 TIP_SPEED = 70.0
 _VISCOSITY = 1.46e-5
 #: Halvings of the bracket first, for the kinks of stall and tip loss; then secant steps.
@@ -23,6 +23,12 @@ _HALVINGS, _STEPS = 6, 16
 #: Low-Re lift slope: 0.9 of thin-airfoil theory (handbook of the trade §14).
 _LIFT_SLOPE = 0.9 * 2 * math.pi
 _RE_REFERENCE, _RE_EXPONENT = 1e5, 0.4
+#: Turning blades stall late: this times (c/r)² of what the section's lift falls short of the attached flow's comes
+#: back (form after Snel, Houwink and Bosschers 1993, whose 3.1 holds for long blades; set here by square pitches).
+_STALL_DELAY = 0.7
+#: Drag by the lift that is lost in the stall; the angle off zero lift where the section turns into a flat plate, and
+#: over how much, rad. Set by standing 8×8 in propellers.
+_STALLED_DRAG, _PLATE_FROM, _PLATE_OVER = 0.16, 0.34, 0.40
 #: Stations of the chord laws over the radius.
 _LAW_STATIONS = (0.15, 0.3, 0.5, 0.7, 0.85, 0.95, 1.0)
 
@@ -45,7 +51,7 @@ class Family:
     twist: tuple[float, float] = (1.0, 1.0)
 
 
-def _section(alpha: Array, reynolds: Array, family: Family) -> tuple[Array, Array]:
+def _section(alpha: Array, reynolds: Array, family: Family, chord_over_r: Array) -> tuple[Array, Array]:
     """Return lift and drag coefficients of the section from −90° to 90°, stalled softly into a flat plate."""
     doublings = np.log2(reynolds / _RE_REFERENCE)
     top = family.stall_lift + np.clip(0.1 * doublings, -0.25, 0.15)
@@ -54,14 +60,16 @@ def _section(alpha: Array, reynolds: Array, family: Family) -> tuple[Array, Arra
     # A blade's lift does not break off sharply: pumped outward, its layer hangs on (soft clip).
     limit = np.where(attached > 0.0, top, bottom)
     lift = attached / (1 + (attached / limit) ** 4) ** 0.25
+    regained = np.minimum(_STALL_DELAY * chord_over_r**2, 1.0) * np.clip(attached - lift, 0.0, 1.0)
+    lift = lift + np.where(attached > 0.0, regained, 0.0)
     plate = 2 * np.sin(alpha) * np.cos(alpha)
-    beyond = np.clip((np.abs(alpha - family.zero_lift) - 0.26) / 0.35, 0.0, 1.0)
+    beyond = np.clip((np.abs(alpha - family.zero_lift) - _PLATE_FROM) / _PLATE_OVER, 0.0, 1.0)
     lift = (1 - beyond) * lift + beyond * plate
     roughness = (reynolds / _RE_REFERENCE) ** -_RE_EXPONENT
     drag = family.drag * roughness + family.growth * (lift - family.best_lift) ** 2
     # Drag rises with what the lift falls short of the attached flow's.
     lost = np.clip(np.abs(attached) - np.abs(lift), 0.0, None)
-    drag = drag + 0.09 * lost * np.minimum(np.abs(alpha) / 0.2, 1.0)
+    drag = drag + _STALLED_DRAG * lost * np.minimum(np.abs(alpha) / 0.2, 1.0)
     drag = (1 - beyond) * drag + beyond * np.maximum(drag, 2 * np.sin(alpha) ** 2)
     return lift, drag
 
@@ -79,6 +87,7 @@ def coefficients_over(
     diameter: float,
     pitch_ratio: float,
     blades: int,
+    tip_speed: Array | float = TIP_SPEED,
     chord_factor: float = 1.0,
     inviscid: bool = False,
 ) -> tuple[Array, Array]:
@@ -89,9 +98,11 @@ def coefficients_over(
     advance : ndarray, shape (j,)
         Advance ratios J = V/(n D), 0 and up.
     diameter : float
-        Of the disc, m; sets the Reynolds number at a tip speed of 70 m/s.
+        Of the disc, m; with ``tip_speed`` it sets the Reynolds number.
     pitch_ratio : float
         Stated pitch over diameter.
+    tip_speed : float or ndarray, shape (j,)
+        ΩR, m/s.
     chord_factor : float
         Scales the chords; towards 0 the momentum limit is approached.
     inviscid : bool
@@ -114,13 +125,14 @@ def coefficients_over(
     axial = (np.asarray(advance, float) / math.pi)[:, None]
     swirl = np.broadcast_to(x, (axial.shape[0], x.size))
     reach = np.hypot(axial, swirl)
-    reynolds = np.maximum(reach * TIP_SPEED * chord * 0.5 * diameter / _VISCOSITY, 4e3)
+    tips = np.broadcast_to(np.asarray(tip_speed, float), axial.shape[:1])[:, None]
+    reynolds = np.maximum(reach * tips * chord * 0.5 * diameter / _VISCOSITY, 4e3)
 
     def state(psi: Array) -> tuple[Array, ...]:
         w_a = 0.5 * (axial + reach * np.sin(psi))
         w_t = 0.5 * (swirl + reach * np.cos(psi))
         phi = np.arctan2(w_a, w_t)
-        lift, drag = _section(beta - phi, reynolds, family)
+        lift, drag = _section(beta - phi, reynolds, family, chord / x)
         w = np.hypot(w_a, w_t)
         steep = np.maximum(np.abs(np.sin(phi)), 1e-4)
         tip = np.exp(-0.5 * blades * (1 - x) / (x * steep))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,18 +10,23 @@ from numpy.typing import NDArray
 
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DragModel, drag
+from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, drag
 from ridgeline.engine.power.discharge import Discharge, Profile, discharge
-from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
+from ridgeline.engine.power.operating_point import Chain, chain, solve, throttle_for_thrust
+from ridgeline.engine.power.scatter import Scatter, scatter_of, widened_past_mach
 
 Array = NDArray[np.float64]
 #: State of charge the speeds are taken at: the middle of the usable range.
 MEAN_CHARGE = 0.6
+#: Airspeeds looked at, and every how many of them for what only errors ask.
+_SPEEDS, _EVERY = 160, 5
+#: Rounds of climb angle and lift: five figures and more.
+_CLIMB_ROUNDS = 8
 
 
 @dataclass(frozen=True)
 class FlightCurves:
-    """Curves over airspeed, each of shape (n,): full-throttle thrust and drag, N, and the climb they give, m/s."""
+    """Curves over airspeed, each of shape (n,): full-throttle thrust and level drag, N, and the steady climb, m/s."""
 
     speed: Array
     thrust: Array
@@ -30,19 +36,23 @@ class FlightCurves:
 
 @dataclass(frozen=True)
 class FlightFigures:
-    """Speeds m/s, rates m/s, throttle 0–1, currents A; None where the aircraft cannot. ``steepest`` rad."""
+    """Speeds m/s, rates m/s, throttle 0–1; None where the aircraft cannot. ``steepest`` rad.
+
+    ``sigmas`` are one-sigma errors by the same names, of what is not known of train and drag.
+    """
 
     top_speed: float | None
     climb_rate: float
     climb_speed: float
+    climb_angle: float
     thrust_at_climb: float
     drag_at_climb: float
     steepest: float
     cruise_drag: float
     cruise_throttle: float | None
-    cruise_current: float | None
     discharge: Discharge | None
     curves: FlightCurves
+    sigmas: Mapping[str, float]
 
 
 def level_flight(
@@ -61,45 +71,104 @@ def level_flight(
 
     Source
     ------
-    docs/theory.md §8. Climb angle: sin γ = (T − D)/W, at most straight up.
+    docs/theory.md §8.
     """
     half = chain(train, MEAN_CHARGE, temperature_c)
     pitch_limit = half.law.j_zero * half.diameter * half.k_v * half.open_circuit / (2 * np.pi)
-    speed = np.linspace(stall, max(1.05 * pitch_limit, 1.5 * cruise), 160)
+    speed = np.linspace(stall, max(1.05 * pitch_limit, 1.5 * cruise), _SPEEDS)
     full = solve(half, 1.0, speed, air_density)
-    needed = drag(model, speed, mass, air_density, viscosity)
-    spare = full.thrust - needed
-    climb = spare * speed / (mass * GRAVITY)
+    half = widened_past_mach(half, float(np.interp(cruise, speed, full.omega)))
+    scatter = scatter_of(train, half, DRAG_SIGMA)
+    level = drag(model, speed, mass, air_density, viscosity)
+    sine = climb_sine(full.thrust, model, speed, mass, air_density, viscosity)
+    climb = sine * speed
     best = int(np.argmax(climb))
-    level = float(drag(model, cruise, mass, air_density, viscosity))
-    throttle = float(throttle_for_thrust(half, level, cruise, air_density))
-    flown = None
-    cruise_throttle = cruise_current = None
-    if np.isfinite(throttle):
-        cruise_throttle = throttle
-        cruise_current = float(solve(half, throttle, cruise, air_density).pack_current)
+    needed = float(drag(model, cruise, mass, air_density, viscosity))
+    moved, more_drag = scatter.moved(half), scatter.factor("drag")
+    throttles = throttle_for_thrust(moved, needed * more_drag, cruise, air_density)
+    sigmas = _sigmas(scatter, half, model, speed, full.omega, best, mass, air_density, viscosity)
+    sigmas["cruise_throttle"] = float(scatter.sigma(np.where(np.isfinite(throttles), throttles, 1.0)))
+    flown = cruise_throttle = None
+    if np.isfinite(throttles[0]):
+        cruise_throttle = float(throttles[0])
         flown = discharge(
             train,
-            drag_level=level,
+            drag_level=needed,
             speed_level=cruise,
             speed_climb=float(speed[best]),
             air_density=air_density,
             temperature_c=temperature_c,
             profile=profile,
+            scatter=scatter,
         )
+    angle = float(np.arcsin(sine[best]))
     return FlightFigures(
-        top_speed=_last_crossing(speed, spare),
+        top_speed=_last_crossing(speed, full.thrust - level),
         climb_rate=float(climb[best]),
         climb_speed=float(speed[best]),
+        climb_angle=angle,
         thrust_at_climb=float(full.thrust[best]),
-        drag_at_climb=float(needed[best]),
-        steepest=float(np.arcsin(np.clip(np.max(spare) / (mass * GRAVITY), -1.0, 1.0))),
-        cruise_drag=level,
+        drag_at_climb=float(drag(model, speed[best], mass * np.cos(angle), air_density, viscosity)),
+        steepest=float(np.arcsin(np.clip(np.max(sine), -1.0, 1.0))),
+        cruise_drag=needed,
         cruise_throttle=cruise_throttle,
-        cruise_current=cruise_current,
         discharge=flown,
-        curves=FlightCurves(speed, full.thrust, needed, climb),
+        curves=FlightCurves(speed, full.thrust, level, climb),
+        sigmas=sigmas,
     )
+
+
+def _sigmas(
+    scatter: Scatter,
+    half: Chain,
+    model: DragModel,
+    speed: Array,
+    omega: Array,
+    best: int,
+    mass: float,
+    air_density: float,
+    viscosity: float,
+) -> dict[str, float]:
+    """Return the errors of speeds and climb: at few airspeeds, for the doubts move them all alike."""
+    some = slice(best % _EVERY, None, _EVERY)
+    few = speed[some]
+    more_drag = scatter.factor("drag", axes=1)
+    thrust = solve(scatter.moved(half, axes=1), 1.0, few, air_density, omega[some]).thrust
+    sine = climb_sine(thrust, model, few, mass, air_density, viscosity, more_drag)
+    level = drag(model, few, mass, air_density, viscosity)
+    tops = [_last_crossing(few, row) for row in thrust - more_drag * level]
+    return {
+        "climb_rate": float(scatter.sigma((sine * few).max(axis=1))),
+        "thrust_at_climb": float(scatter.sigma(thrust[:, best // _EVERY])),
+        "drag_at_climb": DRAG_SIGMA * float(level[best // _EVERY]),
+        "steepest": float(scatter.sigma(np.arcsin(np.clip(sine.max(axis=1), -1.0, 1.0)))),
+        # One that no longer flies level at all is told by the stall: the least speed looked at.
+        "top_speed": float(scatter.sigma(np.array([few[0] if top is None else top for top in tops]))),
+    }
+
+
+def climb_sine(
+    thrust: Array,
+    model: DragModel,
+    speed: Array,
+    mass: float,
+    air_density: float,
+    viscosity: float,
+    drag_factor: Array | float = 1.0,
+) -> Array:
+    """Return sin γ of the steady climb at each airspeed: L = W cos γ, T − D(L) = W sin γ; 1 where it hangs or more.
+
+    Source
+    ------
+    Forces along and across the path; the wing carries less the steeper it goes, found in rounds: each is nearer by
+    twice the induced drag over the weight. docs/theory.md §8.
+    """
+    sine, weight = np.zeros(np.shape(thrust)), mass * GRAVITY
+    for _ in range(_CLIMB_ROUNDS):
+        carried = mass * np.sqrt(1 - sine**2)
+        needed = drag_factor * drag(model, speed, carried, air_density, viscosity)
+        sine = np.clip((thrust - needed) / weight, -1.0, 1.0)
+    return sine
 
 
 def _last_crossing(speed: Array, spare: Array) -> float | None:

@@ -8,8 +8,9 @@ import math
 ESC_SHARE = 0.8
 #: Level flight above this leaves too little for climbing and for a tired pack; about half is the wish.
 CRUISE_THROTTLE = 0.60
-#: Continuous motor heat per mass it can shed, W/kg.
-MOTOR_HEAT_LIMIT = 700.0
+#: Motor heat per mass, W/kg, in the propeller's wind: for a minute of full throttle, and for good. Counted with what
+#: the winding resists under load: rated 3–4 W/g at about 0.65 efficiency leaves the first.
+MOTOR_HEAT_MINUTE, MOTOR_HEAT_CONTINUOUS = 1100.0, 600.0
 #: Pitch speed over stall speed: 2.5 to 3 or more is usual.
 PITCH_OVER_STALL = 2.5
 TIP_MACH, SPEED_OF_SOUND = 0.65, 340.0

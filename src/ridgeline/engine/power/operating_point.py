@@ -1,4 +1,4 @@
-"""Where pack, controller, motor and propeller agree: on each piece of the propeller's law a quadratic in the speed."""
+"""Where pack, controller, motor and propeller agree: one balance of volts, rising in the speed of rotation."""
 
 from __future__ import annotations
 
@@ -9,9 +9,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from ridgeline.design.power import PowerTrain
+from ridgeline.design.power import Motor, PowerTrain
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
+from ridgeline.engine.power import thermal
 
 Array = NDArray[np.float64]
 _RPM_PER_RAD = 30 / math.pi
@@ -20,6 +21,16 @@ I0_STILL, I0_TURNING = 0.6, 0.4
 #: Closed down, a controller loses more than its on-resistance: switching and freewheeling, as (1 + s (1 − d)) R;
 #: chosen, so that at half throttle the loss is three quarters above the on-resistance's.
 PART_THROTTLE_LOSS = 1.5
+#: While the current changes over from winding to winding the controller's volts are short: (3/π) ω_e L of resistance,
+#: with L = τ R_20; τ of an outrunner of 60 g, s, and its growth with the mass (handbook of the trade §8).
+COMMUTATION, LAG, LAG_MASS, LAG_GROWTH = 3 / math.pi, 0.40e-3, 0.060, 1 / 3
+#: Newton's steps at most (in a bracket, so that halving alone would do), and the share of a last step: the error left
+#: is its square.
+_STEPS, _CLOSE = 60, 1e-7
+#: Room over the speed of a propeller that the air drives without thrust: its power ends a little past its thrust.
+_DRIVEN = 1.3
+#: Newton's steps from the turns at one tip speed: coefficients hardly move with it.
+_TIP_STEPS = 4
 
 
 @dataclass(frozen=True)
@@ -27,7 +38,8 @@ class OperatingPoint:
     """One settled state of the chain (arrays broadcast over throttle and speed).
 
     ``omega`` rad/s; ``motor_current`` A per motor; ``pack_current`` A in all; ``pack_voltage`` and
-    ``motor_voltage`` V; ``thrust`` N in all; ``shaft_power`` W per motor; heats in W per unit (pack whole).
+    ``motor_voltage`` V; ``thrust`` N in all; ``shaft_power`` W per motor; heats in W per unit (pack whole);
+    ``winding_rise`` K over the air after half a minute; ``motor_resistance`` Ω so warm and at that speed.
     A propeller driven by the air gives negative current: a controller that brakes would charge the pack.
     """
 
@@ -42,6 +54,8 @@ class OperatingPoint:
     esc_heat: Array
     pack_heat: Array
     lead_heat: Array
+    winding_rise: Array
+    motor_resistance: Array
     stopped: NDArray[np.bool_]
 
     @property
@@ -58,10 +72,16 @@ class Chain:
     """The constants of a power train in the form the balance is solved in (SI, rad/s per volt).
 
     All but ``motors``, ``diameter`` and ``law`` may be arrays that broadcast with throttle and speed.
+    ``motor_resistance`` is the winding's, cold; ``lag`` its L/R, s; ``pole_pairs`` electrical turns per turn;
+    ``warming`` K per W of a motor's heat after half a minute, in air of ``air_c`` °C. ``thrust_factor`` and
+    ``power_factor`` multiply the law.
     """
 
     k_v: Any
     motor_resistance: Any
+    lag: Any
+    pole_pairs: Any
+    warming: Any
     esc_resistance: Any
     pack_resistance: Any
     lead_resistance: Any
@@ -72,11 +92,24 @@ class Chain:
     motors: int
     diameter: float
     law: propellers.Law
+    air_c: float = thermal.REFERENCE_C
+    thrust_factor: Any = 1.0
+    power_factor: Any = 1.0
+
+    @property
+    def reactance(self) -> Any:
+        """What the winding resists more by each rad/s of the shaft, Ω s."""
+        return COMMUTATION * self.pole_pairs * self.lag * self.motor_resistance
 
     @property
     def source_resistance(self) -> Any:
         """Pack and leads in series, Ω."""
         return self.pack_resistance + self.lead_resistance
+
+
+def lag_of(motor: Motor) -> float:
+    """Return a winding's L/R, s: by the mass for outrunners, ±30 % (1σ); none behind brushes."""
+    return 0.0 if motor.kind == "brushed" else LAG * (motor.mass / LAG_MASS) ** LAG_GROWTH
 
 
 def chain(train: PowerTrain, charge: float = 1.0, temperature_c: float = 20.0) -> Chain:
@@ -88,6 +121,9 @@ def chain(train: PowerTrain, charge: float = 1.0, temperature_c: float = 20.0) -
     return Chain(
         k_v=k_v,
         motor_resistance=motor.resistance,
+        lag=lag_of(motor),
+        pole_pairs=motor.poles / 2,
+        warming=thermal.warming(motor.mass),
         esc_resistance=train.esc.resistance,
         pack_resistance=packs.resistance(train.pack) * cold * train.pack_series / train.pack_parallel,
         lead_resistance=train.lead_resistance,
@@ -98,6 +134,7 @@ def chain(train: PowerTrain, charge: float = 1.0, temperature_c: float = 20.0) -
         motors=train.motors,
         diameter=train.propeller.diameter,
         law=propellers.law_of(train.propeller),
+        air_c=temperature_c,
     )
 
 
@@ -111,48 +148,92 @@ def root_between(a: Array, b: Array, c: Array, low: Array, high: Array) -> Array
     return np.where(far_one <= far_two, one, two)
 
 
+def motor_current(link: Chain, omega: Array, v: Array, air_density: float) -> tuple[Array, Array]:
+    """Return the current, A, that friction and propeller ask for at ω, rad/s, and airspeed, and its rise with ω."""
+    base = link.power_factor * link.k_v * air_density * link.diameter**5 / (2 * math.pi)
+    load, rise = propellers.power_load(link.law, link.diameter, omega / (2 * math.pi), v)
+    return base * load + link.i0_still + link.i0_slope * omega, base * rise / (2 * math.pi) + link.i0_slope
+
+
+def winding(link: Chain, omega: Array, current: Array, rise: Any = 0.0) -> tuple[Array, Array, Array]:
+    """Return what a motor resists at ω, rad/s, and a current, A: Ω, its rise with ω, and the winding over the air, K.
+
+    R = R_20 (1 + 0.0039 (T − 20 °C)) + (3/π) ω_e L, T by the heat of half a minute; ``rise`` is dI/dω.
+
+    Source
+    ------
+    The heat holds R, and R the heat: ΔT = h (I² R + losses) is linear in ΔT. docs/theory.md §9.
+    """
+    cold, a, h = link.motor_resistance, link.reactance, link.warming
+    air = cold * (1 + thermal.COPPER_RISE * (link.air_c - thermal.REFERENCE_C))
+    per_k = cold * thermal.COPPER_RISE
+    idle, idle_slope = link.i0_still / link.k_v, link.i0_slope / link.k_v
+    i = np.maximum(current, 0.0)
+    still, square = air + a * omega, i * i
+    drop = i * still
+    top = h * (i * (drop + link.brush_drop) + (idle + idle_slope * omega) * omega)
+    # Where the heat makes the resistance that makes the heat there is no end to it: held at the burnt winding.
+    room = np.maximum(1 - h * per_k * square, 1e-9)
+    warm = np.minimum(top / room, thermal.MOST_RISE)
+    growing = rise * (2 * drop + link.brush_drop) + a * square + (idle + 2 * idle_slope * omega)
+    slope = np.where(warm < thermal.MOST_RISE, h * (growing + 2 * per_k * i * rise * warm) / room, 0.0)
+    return still + per_k * warm, a + per_k * slope, warm
+
+
+def _guess(link: Chain, free: Array, outside: Array, air_density: float) -> Array:
+    """Return about the speed, rad/s, by what alone would hold it standing: volts, the resistances, the lag."""
+    load = link.power_factor * link.law.static_power * link.k_v * air_density * link.diameter**5 / (2 * math.pi) ** 3
+    volts = free / link.k_v
+    with np.errstate(divide="ignore", invalid="ignore"):
+        by_volts = 1 / free**2
+        by_resistance = load * (outside + link.motor_resistance) / volts
+        by_lag = (load * link.reactance / volts) ** (2 / 3)
+        return np.nan_to_num(1 / np.sqrt(by_volts + by_resistance + by_lag))
+
+
 def _speed_of(
-    link: Chain, volts: Array, resistance: Array, v: Array, air_density: float
+    link: Chain, volts: Array, outside: Array, v: Array, air_density: float, start: Array | None
 ) -> tuple[Array, NDArray[np.bool_]]:
     """Return the speed of rotation, rad/s, and where there is none, for ideal volts behind a resistance."""
-    law, size = link.law, link.diameter
-    base = link.k_v * air_density * size**5 / (2 * math.pi)
-    friction = 1 / (link.k_v * resistance) + link.i0_slope
-    offset = link.i0_still - volts / resistance
-    if not np.any(v):
-        standing = law.power[0, 0] * base / (2 * math.pi) ** 2
-        still = offset >= 0
-        omega = root_between(np.asarray(standing), friction, offset, np.zeros_like(v), np.full_like(v, np.inf))
-        return np.where(still, 0.0, omega), still
-    # At each knot the speed is known: the balance there tells on which piece the answer lies.
-    inner = law.knots[1:]
-    with np.errstate(divide="ignore", invalid="ignore"):
-        at_knots = 2 * math.pi * v[..., None] / (size * inner)
-    _c_t, c_p = law.at(inner)
-    rest = (
-        np.asarray(base)[..., None] * c_p * (at_knots / (2 * math.pi)) ** 2
-        + friction[..., None] * at_knots
-        + offset[..., None]
-    )
-    # Short of power there (rest > 0) the propeller turns slower, at a higher advance.
-    piece = np.where(v > 0, np.count_nonzero(rest > 0, axis=-1), 0)
-    p = law.power[piece]
-    a = base * p[..., 0] / (2 * math.pi) ** 2
-    b = base * p[..., 1] / (2 * math.pi * size) * v + friction
-    c = base * p[..., 2] / size**2 * v**2 + offset
-    bounds = np.concatenate([np.full((*v.shape, 1), np.inf), at_knots, np.zeros((*v.shape, 1))], axis=-1)
-    high = np.take_along_axis(bounds, piece[..., None], -1)[..., 0]
-    low = np.where(v > 0, np.take_along_axis(bounds, piece[..., None] + 1, -1)[..., 0], 0.0)
-    stopped = (np.where(piece == len(inner), c, -1.0) >= 0) | ((v <= 0) & (offset >= 0))
-    omega = np.where(stopped, 0.0, root_between(a, b, c, low, high))
-    return omega, stopped
+
+    def balance(omega: Array) -> tuple[Array, Array]:
+        current, rise = motor_current(link, omega, v, air_density)
+        resistance, growth, _warm = winding(link, omega, current, rise)
+        whole = outside + resistance
+        return current * whole + omega / link.k_v - volts, rise * whole + current * growth + 1 / link.k_v
+
+    free = np.maximum(volts, 0.0) * link.k_v
+    # Driven by the air it turns faster than unloaded, never faster than without thrust.
+    high = np.maximum(free, 2 * math.pi * v / (link.diameter * link.law.j_zero) * _DRIVEN)
+    low = np.zeros_like(high)
+    held = motor_current(link, low, v, air_density)[0] if np.any(v) else link.i0_still
+    stopped = held * (outside + link.motor_resistance) >= volts
+    omega = np.clip(_guess(link, free, outside, air_density) if start is None else start + low, low, high)
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
+        for _ in range(_STEPS):
+            rest, slope = balance(omega)
+            above = rest > 0
+            low, high = np.where(above, low, omega), np.where(above, omega, high)
+            step = omega - rest / slope
+            outside_bracket = ~((step >= low) & (step <= high))
+            if outside_bracket.any():
+                step = np.where(outside_bracket, 0.5 * (low + high), step)
+            close = np.abs(step - omega) <= _CLOSE * step
+            omega = step
+            if np.all(close | stopped):
+                break
+    return np.where(stopped, 0.0, omega), stopped
 
 
-def solve(link: Chain, throttle: ArrayLike, speed: ArrayLike, air_density: float) -> OperatingPoint:
+def solve(
+    link: Chain, throttle: ArrayLike, speed: ArrayLike, air_density: float, start: Array | None = None
+) -> OperatingPoint:
     """Solve the chain at a throttle (0–1) and airspeed (m/s); both broadcast.
 
-    Voltage: d V_oc = I (d² N R_source + R_esc(d) + R) + V_brush + ω/K_v, with the pack giving N d I.
-    Torque: (I − I0(ω))/K_v = Q_prop(ω, V). On each piece of the propeller's law both make one quadratic in ω.
+    ``start`` is a guess of the speed of rotation, rad/s, from a chain much like it.
+
+    Voltage: d V_oc = I (d² N R_source + R_esc(d) + R(ω, I)) + V_brush + ω/K_v, with the pack giving N d I.
+    Torque: (I − I0(ω))/K_v = Q_prop(ω, V) gives I; what is left rises with ω, and Newton's steps in a bracket find it.
 
     Returns
     -------
@@ -161,36 +242,46 @@ def solve(link: Chain, throttle: ArrayLike, speed: ArrayLike, air_density: float
 
     Source
     ------
-    Three-constant motor; derived in docs/theory.md §9.
+    Three-constant motor with the commutation's lag; derived in docs/theory.md §9.
     """
     d, v, *_ = np.broadcast_arrays(
-        np.asarray(throttle, float), np.asarray(speed, float), link.open_circuit, link.k_v, link.pack_resistance
+        np.asarray(throttle, float),
+        np.asarray(speed, float),
+        link.open_circuit,
+        link.k_v,
+        link.pack_resistance,
+        link.motor_resistance,
+        link.power_factor,
     )
     esc = link.esc_resistance * (1 + PART_THROTTLE_LOSS * (1 - d))
-    resistance = d**2 * link.motors * link.source_resistance + esc + link.motor_resistance
+    outside = d**2 * link.motors * link.source_resistance + esc
     volts = d * link.open_circuit - link.brush_drop
-    omega, stopped = _speed_of(link, volts, resistance, v, air_density)
+    omega, stopped = _speed_of(link, volts, outside, v, air_density, start)
     stopped = stopped | (d <= 0)
     omega = np.where(stopped, 0.0, omega)
-    current = np.where(stopped, 0.0, (volts - omega / link.k_v) / resistance)
+    resistance, _slope, warm = winding(link, omega, motor_current(link, omega, v, air_density)[0])
+    current = np.where(stopped, 0.0, (volts - omega / link.k_v) / (outside + resistance))
     pack_current = link.motors * d * current
     pack_voltage = link.open_circuit - pack_current * link.pack_resistance
     turns = omega / (2 * math.pi)
-    shaft = np.where(stopped, 0.0, propellers.shaft_power(link.law, link.diameter, turns, v, air_density))
-    pull = np.where(stopped, 0.0, link.motors * propellers.thrust(link.law, link.diameter, turns, v, air_density))
+    shaft = link.power_factor * propellers.shaft_power(link.law, link.diameter, turns, v, air_density)
+    pull = link.thrust_factor * link.motors * propellers.thrust(link.law, link.diameter, turns, v, air_density)
     motor_voltage = d * (pack_voltage - pack_current * link.lead_resistance) - current * esc
+    shaft = np.where(stopped, 0.0, shaft)
     return OperatingPoint(
         omega=omega,
         motor_current=current,
         pack_current=pack_current,
         pack_voltage=pack_voltage,
         motor_voltage=np.where(stopped, 0.0, motor_voltage),
-        thrust=pull,
+        thrust=np.where(stopped, 0.0, pull),
         shaft_power=shaft,
         motor_heat=motor_voltage * current - shaft,
         esc_heat=current**2 * esc,
         pack_heat=pack_current**2 * link.pack_resistance,
         lead_heat=pack_current**2 * link.lead_resistance,
+        winding_rise=np.where(stopped, 0.0, warm),
+        motor_resistance=resistance,
         stopped=stopped,
     )
 
@@ -200,46 +291,60 @@ def turns_for_thrust(
 ) -> Array:
     """Return the turns per second at which one propeller gives a thrust, N, at an airspeed, m/s.
 
-    C_T/J² falls with J, so that it tells the piece; on the piece the thrust is a quadratic in the turns.
+    C_T/J² falls with J, so that it tells the piece at one tip speed, and on the piece the thrust is a quadratic in the
+    turns; Newton's steps from there bring in what the tip speed does.
     """
     t, v = np.broadcast_arrays(np.asarray(wanted, float), np.asarray(speed, float))
-    inner = law.knots[1:]
-    load = t / (air_density * diameter**2)
+    load, u, inner = t / (air_density * diameter**4), v / diameter, law.knots[1:]
     at_knots = law.at(inner)[0] / inner**2
-    piece = np.where(v > 0, np.count_nonzero(at_knots * v[..., None] ** 2 > load[..., None], axis=-1), 0)
+    piece = np.where(v > 0, np.count_nonzero(at_knots * u[..., None] ** 2 > load[..., None], axis=-1), 0)
     # A wish below what a held propeller gives has no turns: the last piece before is the nearest.
     piece = np.minimum(piece, len(inner) - 1)
     rows = law.thrust[piece]
-    u = v / diameter
     high = np.where((piece > 0) & (v > 0), u / np.maximum(law.knots[piece], 1e-12), np.inf)
     low = np.where(v > 0, u / law.knots[piece + 1], 0.0)
-    return root_between(rows[..., 0], rows[..., 1] * u, rows[..., 2] * u**2 - load / diameter**2, low, high)
+    turns = root_between(rows[..., 0], rows[..., 1] * u, rows[..., 2] * u**2 - load, low, high)
+    if not law.thrust_tip.any():
+        return turns
+    with np.errstate(divide="ignore", invalid="ignore"):
+        for _ in range(_TIP_STEPS):
+            found, rise = propellers.thrust_load(law, diameter, turns, v)
+            turns = np.where(rise > 0, turns - (found - load) / rise, turns)
+    return turns
 
 
 def throttle_for_thrust(link: Chain, wanted: ArrayLike, speed: ArrayLike, air_density: float) -> Array:
-    """Return the throttle that gives a thrust at an airspeed; NaN where full throttle does not reach it.
+    """Return the throttle that gives a thrust, N in all, at an airspeed; NaN where full throttle does not reach it."""
+    return held_thrust(link, wanted, speed, air_density)[0]
 
-    Thrust fixes the turns (a quadratic), turns fix torque and current, and those the throttle (a quadratic).
+
+def held_thrust(link: Chain, wanted: ArrayLike, speed: ArrayLike, air_density: float) -> tuple[Array, Array]:
+    """Return the throttle that gives a thrust at an airspeed, and the current of one motor, A.
+
+    Thrust fixes the turns, turns fix torque and current, and those the throttle (a quadratic); NaN where full throttle
+    does not reach it. The packs give motors × throttle × current.
 
     Parameters
     ----------
     wanted : array_like
         Total thrust, N.
     """
-    t, v = np.broadcast_arrays(np.asarray(wanted, float), np.asarray(speed, float))
-    turns = turns_for_thrust(link.law, link.diameter, t / link.motors, v, air_density)
-    omega = 2 * math.pi * turns
-    shaft = propellers.shaft_power(link.law, link.diameter, turns, v, air_density)
-    current = link.k_v * shaft / np.maximum(omega, 1e-9) + link.i0_still + link.i0_slope * omega
-    return throttle_for(link, omega, current)
+    t, v, *_ = np.broadcast_arrays(
+        np.asarray(wanted, float), np.asarray(speed, float), link.k_v, link.open_circuit, link.power_factor
+    )
+    each = t / (link.motors * link.thrust_factor)
+    omega = 2 * math.pi * turns_for_thrust(link.law, link.diameter, each, v, air_density)
+    current = motor_current(link, omega, v, air_density)[0]
+    return throttle_for(link, omega, current), current
 
 
 def throttle_for(link: Chain, omega: Array, current: Array) -> Array:
     """Return the throttle at which a motor turns at ω, rad/s, on a current, A; NaN past full throttle."""
     # N R_source I d² − (V_oc + s R_esc I) d + I (R + (1 + s) R_esc) + V_brush + ω/K_v = 0.
+    resistance, _slope, _warm = winding(link, omega, current)
     a = link.motors * link.source_resistance * current
     b = link.open_circuit + PART_THROTTLE_LOSS * link.esc_resistance * current
-    c = current * (link.motor_resistance + (1 + PART_THROTTLE_LOSS) * link.esc_resistance)
+    c = current * (resistance + (1 + PART_THROTTLE_LOSS) * link.esc_resistance)
     c = c + link.brush_drop + omega / link.k_v
     inside = b * b - 4 * a * c
     with np.errstate(invalid="ignore"):

@@ -1,8 +1,8 @@
 """What a propeller does: its law of thrust and power over the advance ratio, from blade elements, a table or a fan.
 
-A law is a chain of quadratics in the advance ratio ``J = V/(n D)``, so that the torque balance stays a quadratic in
-the speed of rotation on every piece and is solved exactly. Past its last knot the blades are held at constant force
-over V², as a windmilling or standing propeller's are.
+A law is a chain of quadratics in the advance ratio ``J = V/(n D)``, and moves with the logarithm of the tip speed, by
+which the blades' Reynolds number goes. Past its last knot the blades are held at constant force over V², as a
+windmilling or standing propeller's are.
 """
 
 from __future__ import annotations
@@ -15,17 +15,23 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.power import Propeller
-from ridgeline.engine.power.blade_element import coefficients_over
+from ridgeline.engine.power.blade_element import TIP_SPEED, coefficients_over
 from ridgeline.engine.power.prop_families import FAMILIES, TIP_SPEED_LIMIT
 
 Array = NDArray[np.float64]
 #: Pitch ratios the families were set by; propellers outside them are held at the nearer end.
-PITCH_RATIOS = (0.3, 1.1)
+PITCH_RATIOS = (0.3, 1.2)
+#: Outside them, and past the tip speed the blade elements hold for, the bands are this much wider.
+OUT_OF_RANGE = 2.0
 #: One-sigma share of a family law in thrust and power, of a tabulated one, and of a fan; 8, 10, 4 and 15 % bands.
 THRUST_SIGMA, POWER_SIGMA = 0.08 / 1.645, 0.10 / 1.645
 _TABLE_SIGMA, _FAN_SIGMA = 0.04 / 1.645, 0.15 / 1.645
 #: Where the blade elements are evaluated, in advance over pitch ratio: from standing to braking hard.
 _REACH, _PIECES = 1.8, 12
+#: Tip speeds the blade elements are evaluated at, m/s, and those past which coefficients are held.
+_TIPS, TIP_RANGE = (40.0, 140.0), (15.0, 250.0)
+#: What the tip speed does is found at every so many of the advance ratios: it changes slowly.
+_TIP_EVERY = 6
 #: A fan in its duct: share of shaft power left in the jet, and the blades' friction as a share of static power.
 _FAN_EFFICIENCY, _FAN_FRICTION = 0.62, 0.12
 
@@ -34,14 +40,17 @@ _FAN_EFFICIENCY, _FAN_FRICTION = 0.62, 0.12
 class Law:
     """Coefficients over the advance ratio.
 
-    ``knots`` (k+1,) from 0; on piece i ``C_T = t0 + t1 J + t2 J²`` with ``thrust[i]`` = (t0, t1, t2), and C_P so with
-    ``power``; both have one more row for beyond the last knot. ``sigma_thrust`` and ``sigma_power`` are one-sigma
-    shares; ``valid_to`` the advance the source reaches.
+    ``knots`` (k+1,) from 0; on piece i ``C_T = t0 + t1 J + t2 J²`` with ``thrust[i]`` = (t0, t1, t2) at a tip speed of
+    70 m/s, and C_P so with ``power``; both have one more row for beyond the last knot. ``thrust_tip`` and
+    ``power_tip``, of the same shape, are what e-fold of tip speed adds to them. ``sigma_thrust`` and ``sigma_power``
+    are one-sigma shares; ``valid_to`` the advance the source reaches; ``j_zero`` where thrust ends at 70 m/s.
     """
 
     knots: Array
     thrust: Array
     power: Array
+    thrust_tip: Array
+    power_tip: Array
     sigma_thrust: float
     sigma_power: float
     valid_to: float
@@ -49,23 +58,47 @@ class Law:
 
     @property
     def static_thrust(self) -> float:
-        """C_T standing."""
+        """C_T standing, at a tip speed of 70 m/s."""
         return float(self.thrust[0, 0])
 
     @property
     def static_power(self) -> float:
-        """C_P standing."""
+        """C_P standing, at a tip speed of 70 m/s."""
         return float(self.power[0, 0])
 
     def piece(self, advance: ArrayLike) -> NDArray[np.int64]:
         """Return the piece each advance ratio lies on."""
         return np.searchsorted(self.knots[1:], np.asarray(advance, float), side="left")
 
-    def at(self, advance: ArrayLike) -> tuple[Array, Array]:
-        """Return C_T and C_P at advance ratios of any shape."""
-        j = np.asarray(advance, float)
-        t, p = self.thrust[self.piece(j)], self.power[self.piece(j)]
-        return t[..., 0] + j * (t[..., 1] + j * t[..., 2]), p[..., 0] + j * (p[..., 1] + j * p[..., 2])
+    def at(self, advance: ArrayLike, tip_speed: ArrayLike = TIP_SPEED) -> tuple[Array, Array]:
+        """Return C_T and C_P at advance ratios and tip speeds π n D, m/s, of shapes that broadcast."""
+        j, s = np.asarray(advance, float), tip_scale(tip_speed)
+        piece = self.piece(j)
+        found = []
+        for base, slope in ((self.thrust, self.thrust_tip), (self.power, self.power_tip)):
+            a, b = base[piece], slope[piece]
+            c = [a[..., k] + s * b[..., k] for k in range(3)]
+            found.append(c[0] + j * (c[1] + j * c[2]))
+        return found[0], found[1]
+
+    def scaled(self, thrust: float, power: float) -> Law:
+        """Return the law with thrust and power multiplied."""
+        return replace(
+            self,
+            thrust=self.thrust * thrust,
+            thrust_tip=self.thrust_tip * thrust,
+            power=self.power * power,
+            power_tip=self.power_tip * power,
+        )
+
+    def widened(self, factor: float) -> Law:
+        """Return the law with bands that many times as wide."""
+        return replace(self, sigma_thrust=factor * self.sigma_thrust, sigma_power=factor * self.sigma_power)
+
+
+def tip_scale(tip_speed: ArrayLike) -> Array:
+    """Return ln(v/70 m/s), by which coefficients move, held outside 15–250 m/s."""
+    return np.log(np.clip(np.asarray(tip_speed, float), *TIP_RANGE) / TIP_SPEED)
 
 
 def in_range(propeller: Propeller) -> bool:
@@ -85,8 +118,8 @@ def law_of(propeller: Propeller) -> Law:
 
     Source
     ------
-    docs/theory.md §9. Bands (90 %): family ±8 % thrust and ±10 % power, table ±4 %, fan ±15 %; a fitted factor brings
-    its own.
+    docs/theory.md §9. Bands (90 %): family ±8 % thrust and ±10 % power, twice that outside its pitch ratios, table
+    ±4 %, fan ±15 %; a fitted factor brings its own.
     """
     ratio = propeller.pitch / propeller.diameter
     if propeller.table:
@@ -97,11 +130,13 @@ def law_of(propeller: Propeller) -> Law:
         # Outside its range the law is held at its end; a finding says so (`in_range`).
         held = min(max(ratio, PITCH_RATIOS[0]), PITCH_RATIOS[1])
         base = _family_law(propeller.family, round(propeller.diameter, 6), round(held, 6), propeller.blades)
+        if held != ratio:
+            base = base.widened(OUT_OF_RANGE)
     f_t, f_p = propeller.thrust_factor, propeller.power_factor
     if f_t == 1.0 and f_p == 1.0 and propeller.factor_sigma is None:
         return base
     known = propeller.factor_sigma
-    scaled = replace(base, thrust=base.thrust * f_t, power=base.power * f_p)
+    scaled = base.scaled(f_t, f_p)
     return scaled if known is None else replace(scaled, sigma_thrust=known, sigma_power=known)
 
 
@@ -109,10 +144,23 @@ def law_of(propeller: Propeller) -> Law:
 def _family_law(family: str, diameter: float, pitch_ratio: float, blades: int) -> Law:
     # Each piece is a parabola through its ends and its middle; knots stand closer where the blades unstall.
     halves = _REACH * pitch_ratio * np.linspace(0.0, 1.0, 2 * _PIECES + 1)
-    c_t, c_p = coefficients_over(
-        halves, family=FAMILIES[family], diameter=diameter, pitch_ratio=pitch_ratio, blades=blades
+    some = halves[::_TIP_EVERY]
+    slow, fast = _TIPS
+    found = coefficients_over(
+        np.concatenate([halves, some, some]),
+        family=FAMILIES[family],
+        diameter=diameter,
+        pitch_ratio=pitch_ratio,
+        blades=blades,
+        tip_speed=np.repeat([TIP_SPEED, slow, fast], [halves.size, some.size, some.size]),
     )
-    return _law(halves[::2], _parabolas(halves, c_t), _parabolas(halves, c_p), THRUST_SIGMA, POWER_SIGMA)
+    rows = []
+    for told in found:
+        base, at_slow, at_fast = np.split(told, [halves.size, halves.size + some.size])
+        rows.append(_parabolas(halves, base))
+        rows.append(_parabolas(halves, np.interp(halves, some, (at_fast - at_slow) / math.log(fast / slow))))
+    thrust, thrust_tip, power, power_tip = rows
+    return _law(halves[::2], thrust, power, THRUST_SIGMA, POWER_SIGMA, slopes=(thrust_tip, power_tip))
 
 
 @lru_cache(maxsize=256)
@@ -147,14 +195,21 @@ def _fan(jet_ratio: float) -> Law:
 
 
 def _law(
-    knots: Array, thrust: Array, power: Array, sigma_thrust: float, sigma_power: float, valid_to: float | None = None
+    knots: Array,
+    thrust: Array,
+    power: Array,
+    sigma_thrust: float,
+    sigma_power: float,
+    valid_to: float | None = None,
+    slopes: tuple[Array, Array] | None = None,
 ) -> Law:
     end = float(knots[-1])
+    tips = slopes or (np.zeros_like(thrust), np.zeros_like(power))
     # The force of the last knot over V², for ever after.
-    beyond = np.array([0.0, 0.0, 1.0 / end**2])
-    last_t, last_p = (rows[-1] @ np.array([1.0, end, end**2]) for rows in (thrust, power))
-    all_t, all_p = np.vstack([thrust, last_t * beyond]), np.vstack([power, last_p * beyond])
-    law = Law(knots, all_t, all_p, sigma_thrust, sigma_power, end if valid_to is None else valid_to, 0.0)
+    beyond, last = np.array([0.0, 0.0, 1.0 / end**2]), np.array([1.0, end, end**2])
+    whole = [np.vstack([rows, (rows[-1] @ last) * beyond]) for rows in (thrust, power, *tips)]
+    reach = end if valid_to is None else valid_to
+    law = Law(knots, whole[0], whole[1], whole[2], whole[3], sigma_thrust, sigma_power, reach, 0.0)
     return replace(law, j_zero=_zero_thrust(law))
 
 
@@ -182,25 +237,47 @@ def _chords(x: Array, y: Array) -> Array:
     return np.stack([y[:-1] - b * x[:-1], b, np.zeros_like(b)], axis=1)
 
 
-def _advance(n: Array, v: Array, diameter: float) -> Array:
+def advance(n: Array, v: Array, diameter: float) -> Array:
+    """Return J = V/(n D): 0 standing, infinite for a propeller that is held."""
     with np.errstate(divide="ignore", invalid="ignore"):
         return np.where(v == 0, 0.0, np.where(n > 0, v / (np.maximum(n, 1e-300) * diameter), np.inf))
 
 
 def thrust(law: Law, diameter: float, n: ArrayLike, speed: ArrayLike, air_density: float) -> Array:
     """Return the thrust, N, at ``n`` turns per second and airspeed ``speed`` m/s (broadcast)."""
-    n, v = np.broadcast_arrays(np.asarray(n, float), np.asarray(speed, float))
-    t = law.thrust[law.piece(_advance(n, v, diameter))]
-    u = v / diameter
-    return air_density * diameter**4 * (t[..., 0] * n**2 + t[..., 1] * n * u + t[..., 2] * u**2)
+    turns, v = np.broadcast_arrays(np.asarray(n, float), np.asarray(speed, float))
+    return air_density * diameter**4 * thrust_load(law, diameter, turns, v)[0]
 
 
 def shaft_power(law: Law, diameter: float, n: ArrayLike, speed: ArrayLike, air_density: float) -> Array:
     """Return the shaft power, W, at ``n`` turns per second and airspeed ``speed`` m/s (broadcast)."""
-    n, v = np.broadcast_arrays(np.asarray(n, float), np.asarray(speed, float))
-    p = law.power[law.piece(_advance(n, v, diameter))]
+    turns, v = np.broadcast_arrays(np.asarray(n, float), np.asarray(speed, float))
+    return air_density * diameter**5 * turns * power_load(law, diameter, turns, v)[0]
+
+
+def thrust_load(law: Law, diameter: float, n: Array, v: Array) -> tuple[Array, Array]:
+    """Return C_T n² and its rise with the turns n, 1/s, at an airspeed v, m/s, of the same shape."""
+    return _load(law, law.thrust, law.thrust_tip, diameter, n, v)
+
+
+def power_load(law: Law, diameter: float, n: Array, v: Array) -> tuple[Array, Array]:
+    """Return C_P n² and its rise with the turns n, 1/s, at an airspeed v, m/s, of the same shape."""
+    return _load(law, law.power, law.power_tip, diameter, n, v)
+
+
+def _load(law: Law, base: Array, slope: Array, diameter: float, n: Array, v: Array) -> tuple[Array, Array]:
+    tip = math.pi * diameter * n
+    held = np.minimum(np.maximum(tip, TIP_RANGE[0]), TIP_RANGE[1])
+    s, moving = np.log(held / TIP_SPEED), held == tip
+    if not np.any(v):
+        c, moved = base[0, 0] + s * slope[0, 0], slope[0, 0]
+        return c * n**2, n * (2 * c + moving * moved)
     u = v / diameter
-    return air_density * diameter**5 * n * (p[..., 0] * n**2 + p[..., 1] * n * u + p[..., 2] * u**2)
+    piece = law.piece(advance(n, v, diameter))
+    c0, c1, c2 = (base[piece, k] + s * slope[piece, k] for k in range(3))
+    moved = n * (slope[piece, 0] * n + slope[piece, 1] * u) + slope[piece, 2] * u**2
+    # d(ln tip)/dn = 1/n, and nothing where the law is held.
+    return n * (c0 * n + c1 * u) + c2 * u**2, 2 * c0 * n + c1 * u + moving * moved / np.maximum(n, 1e-9)
 
 
 def actuator_disc_thrust(power: float, diameter: float, air_density: float, ducted: bool = False) -> float:

@@ -15,6 +15,7 @@ from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DragModel, drag
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
+from ridgeline.engine.power import thermal
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.flight import MEAN_CHARGE
 from ridgeline.engine.power.limits import ESC_SHARE
@@ -22,9 +23,9 @@ from ridgeline.engine.power.operating_point import (
     I0_STILL,
     I0_TURNING,
     Chain,
+    held_thrust,
+    lag_of,
     solve,
-    throttle_for,
-    turns_for_thrust,
 )
 
 Array = NDArray[np.float64]
@@ -70,7 +71,7 @@ class Row:
     ``esc`` indexes the controllers, −1 for none. Currents in A (pack in all, motor each), ``heat`` W of one motor,
     ``thrust`` N in all, ``rpm``, ``cell`` V under load, ``mass`` kg all-up, ``foremost`` and ``rearmost`` balance m,
     ``ratio`` thrust over weight, ``throttle`` in cruise (NaN where it is not held), ``seconds`` aloft,
-    ``climb`` and ``stall`` m/s, ``shaft`` W of one motor.
+    ``stall`` m/s, ``shaft`` W of one motor.
     """
 
     esc: NDArray[np.int64]
@@ -86,7 +87,6 @@ class Row:
     ratio: Array
     throttle: Array
     seconds: Array
-    climb: Array
     stall: Array
     shaft: Array
 
@@ -118,6 +118,11 @@ class Survey:
         self.cells = _column(pack_shelf, lambda p: p.cells)[None] * series
         self.pack_limit = _column(pack_shelf, packs.continuous_current)[None] * parallel
         self._by_rating = self._controllers()
+        self._resistance = _column(motors, lambda m: m.resistance)[:, None]
+        self._lag = _column(motors, lag_of)[:, None]
+        self._pole_pairs = _column(motors, lambda m: m.poles / 2)[:, None]
+        self._warming = _column(motors, lambda m: thermal.warming(m.mass))[:, None]
+        self._brush = _column(motors, lambda m: m.brush_drop)[:, None]
         self.motor_mass = _column(motors, lambda m: m.mass)[:, None]
         self.motor_limit = _column(motors, lambda m: m.max_current)[:, None]
         self.motor_cells = _column(motors, lambda m: m.max_cells)[:, None]
@@ -137,7 +142,7 @@ class Survey:
         esc = self._choose(bare.motor_current)
         resistance = np.where(esc >= 0, self._esc_resistance[esc], 0.0)
         esc_mass = np.where(esc >= 0, self._esc_mass[esc], 0.0)
-        still = solve(self._chain(propeller, law, 1.0, resistance), 1.0, 0.0, frame.air_density)
+        still = solve(self._chain(propeller, law, 1.0, resistance), 1.0, 0.0, frame.air_density, bare.omega)
         pack_mass = _column(self.packs, lambda p: p.mass)[None] * frame.pack_series * frame.pack_parallel
         train = n * (self.motor_mass + esc_mass + propeller.mass)
         mass = frame.rest + train + pack_mass
@@ -147,7 +152,7 @@ class Survey:
         half = 0.5 * _column(self.packs, lambda p: p.length)[None]
         front = np.minimum(frame.pack_front + half, 0.5 * (frame.pack_front + frame.pack_back))
         back = np.maximum(frame.pack_back - half, front)
-        throttle, seconds, climb, stall = self._flown(propeller, law, resistance, mass)
+        throttle, seconds, stall = self._flown(propeller, law, resistance, mass, still.omega)
         return Row(
             esc=esc,
             current=still.pack_current,
@@ -162,7 +167,6 @@ class Survey:
             ratio=still.thrust / (mass * GRAVITY),
             throttle=throttle,
             seconds=seconds,
-            climb=climb,
             stall=stall,
             shaft=still.shaft_power,
         )
@@ -171,44 +175,44 @@ class Survey:
         frame = self.airframe
         return Chain(
             k_v=self._k_v,
-            motor_resistance=_column(self.motors, lambda m: m.resistance)[:, None],
+            motor_resistance=self._resistance,
+            lag=self._lag,
+            pole_pairs=self._pole_pairs,
+            warming=self._warming,
             esc_resistance=esc,
             pack_resistance=self._pack_resistance,
             lead_resistance=frame.lead_resistance,
             open_circuit=_column(self.packs, lambda p: float(packs.open_circuit_voltage(p, charge)))[None]
             * frame.pack_series,
-            brush_drop=_column(self.motors, lambda m: m.brush_drop)[:, None],
+            brush_drop=self._brush,
             i0_still=I0_STILL * self._i0,
             i0_slope=I0_TURNING * self._i0 / self._reference,
             motors=frame.motors,
             diameter=propeller.diameter,
             law=law,
+            air_c=frame.temperature_c,
         )
 
     def _flown(
-        self, propeller: Propeller, law: propellers.Law, esc: Array, mass: Array
-    ) -> tuple[Array, Array, Array, Array]:
-        """Return throttle, seconds, climb at cruise speed and stall speed at the middle of the discharge."""
+        self, propeller: Propeller, law: propellers.Law, esc: Array, mass: Array, start: Array
+    ) -> tuple[Array, Array, Array]:
+        """Return throttle, seconds and stall speed at the middle of the discharge."""
         frame = self.airframe
         stall = frame.stall * np.sqrt(mass / frame.stall_mass)
         if frame.drag is None:
             nothing = np.full(mass.shape, np.nan)
-            return nothing, nothing, nothing, stall
+            return nothing, nothing, stall
         speed = frame.cruise_ratio * stall
         needed = drag(frame.drag, speed, mass, frame.air_density, frame.viscosity)
         half = self._chain(propeller, law, MEAN_CHARGE, esc)
-        turns = turns_for_thrust(law, propeller.diameter, needed / frame.motors, speed, frame.air_density)
-        omega = 2 * math.pi * turns
-        shaft = propellers.shaft_power(law, propeller.diameter, turns, speed, frame.air_density)
-        amps = half.k_v * shaft / np.maximum(omega, 1e-9) + half.i0_still + half.i0_slope * omega
-        throttle = throttle_for(half, omega, amps)
+        throttle, amps = held_thrust(half, needed, speed, frame.air_density)
         level = np.nan_to_num(throttle, nan=1.0) * frame.motors * amps
-        full = solve(half, 1.0, speed, frame.air_density)
+        full = solve(half, 1.0, speed, frame.air_density, start)
         share, usable = frame.profile.full_share, (1 - packs.RESERVE) * self._capacity
         away = np.minimum(np.maximum(full.pack_current, 0.0) * frame.profile.climb, usable)
         mean = share * np.maximum(full.pack_current, 0.0) + (1 - share) * np.maximum(level, 1e-6)
         seconds = np.where(np.isfinite(throttle), frame.profile.climb + (usable - away) / mean, 0.0)
-        return throttle, seconds, (full.thrust - needed) * speed / (mass * GRAVITY), stall
+        return throttle, seconds, stall
 
     def _controllers(self) -> dict[tuple[str, int], tuple[Array, NDArray[np.int64]]]:
         """Return, for each kind and cell count, ratings upward and the lightest controller of each rating or more."""

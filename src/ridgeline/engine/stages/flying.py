@@ -10,7 +10,7 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
+from ridgeline.engine.aero.drag import DragModel
 from ridgeline.engine.aero.sections import section_of
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.geometry.reference import (
@@ -92,50 +92,49 @@ def flight(
         temperature_c=brief.temperature_c,
         profile=Profile(brief.climb_seconds, brief.full_share),
     )
-    figures = _flight_figures(level, stand, mass.state, speed)
+    figures = _flight_figures(level, mass.state, speed)
     ratio = derive(
         "power.pitch_ratio",
         "{p}·{n}/{V_s}",
         lambda p, n, V_s: p * n / V_s,
         {
             "p": Put(power.propeller.pitch, "propeller pitch", "length"),
-            "n": Put(stand.rpm / 60, "turns per second, standing", "ratio", 0.04 * stand.rpm / 60),
+            "n": Put(stand.rpm / 60, "turns per second, standing", "ratio", stand.sigmas["omega"] / (2 * math.pi)),
             "V_s": Put(speed.stall, "stall speed", "speed", 0.04 * speed.stall, "speed.stall"),
         },
         source=f"{HANDBOOK} §8",
     )
-    return Outcome(level, (ratio, *figures, *_time_figures(level, power, stand, speed, brief)))
+    return Outcome(level, (ratio, *figures, *_time_figures(level, power, speed, brief)))
 
 
-def _flight_figures(f: FlightFigures, stand: Standing, state: MassState, speed: Speeds) -> tuple[Figure, ...]:
+def _flight_figures(f: FlightFigures, state: MassState, speed: Speeds) -> tuple[Figure, ...]:
     source, weight = "docs/theory.md §8", state.mass * GRAVITY
-    share = stand.chain.law.sigma_thrust
+    weight_sigma = state.sigma_mass * GRAVITY
     figures = []
     if f.top_speed is None:
         figures.append(absent("speed.max", "thrust is less than drag at every speed above the stall"))
     else:
-        row = {"V": Put(f.top_speed, "where thrust and drag cross", "speed", 0.08 * f.top_speed)}
+        row = {"V": Put(f.top_speed, "where thrust and drag cross", "speed", f.sigmas["top_speed"])}
         figures.append(derive("speed.max", "{V}", lambda V: V, row, source=source))
     climb_row = {
         "V": Put(f.climb_speed, "best climbing speed", "speed"),
-        "T": Put(f.thrust_at_climb, "thrust there", "force", share * f.thrust_at_climb),
-        "D": Put(f.drag_at_climb, "drag there", "force", DRAG_SIGMA * f.drag_at_climb),
-        "W": Put(weight, "weight", "force"),
+        "T": Put(f.thrust_at_climb, "thrust there", "force", f.sigmas["thrust_at_climb"]),
+        "D": Put(f.drag_at_climb, "drag there, lifting W·cos γ", "force", f.sigmas["drag_at_climb"]),
+        "W": Put(weight, "weight", "force", weight_sigma),
     }
     figures.append(
         derive(
             "flight.climb_rate",
             "{V}·({T} − {D})/{W}",
-            lambda V, T, D, W: V * (T - D) / W,
+            lambda V, T, D, W: V * min((T - D) / W, 1.0),
             climb_row,
             source=source,
+            note="a steady climb: at most straight up, at its own airspeed",
         )
     )
     ratio_row = {"T": climb_row["T"], "W": climb_row["W"]}
     figures.append(derive("flight.climb_thrust_ratio", "{T}/{W}", lambda T, W: T / W, ratio_row, source=source))
-    angle_row = {
-        "a": Put(f.steepest, "arcsin of the largest (T − D)/W", "angle", share * max(math.tan(f.steepest), 0.1))
-    }
+    angle_row = {"a": Put(f.steepest, "arcsin of the largest (T − D)/W", "angle", f.sigmas["steepest"])}
     figures.append(derive("flight.climb_angle", "{a}", lambda a: a, angle_row, source=source))
     if f.cruise_throttle is None:
         return (*figures, absent("flight.cruise_throttle", _CANNOT))
@@ -145,8 +144,8 @@ def _flight_figures(f: FlightFigures, stand: Standing, state: MassState, speed: 
             "{d} where thrust = {D} at {V}",
             lambda d, D, V: d,
             {
-                "d": Put(f.cruise_throttle, "throttle", "fraction", 0.08 * f.cruise_throttle),
-                "D": Put(f.cruise_drag, "drag in cruise", "force", DRAG_SIGMA * f.cruise_drag),
+                "d": Put(f.cruise_throttle, "throttle", "fraction", f.sigmas["cruise_throttle"]),
+                "D": Put(f.cruise_drag, "drag in cruise", "force"),
                 "V": Put(speed.cruise, "cruise speed", "speed"),
             },
             source=source,
@@ -155,17 +154,13 @@ def _flight_figures(f: FlightFigures, stand: Standing, state: MassState, speed: 
     return tuple(figures)
 
 
-def _time_figures(
-    f: FlightFigures, power: PowerTrain, stand: Standing, speed: Speeds, brief: Brief
-) -> tuple[Figure, ...]:
+def _time_figures(f: FlightFigures, power: PowerTrain, speed: Speeds, brief: Brief) -> tuple[Figure, ...]:
     """Give time and range by the discharge, step by step down to the reserve."""
     keys, flown = ("flight.endurance", "flight.range", "flight.radius"), f.discharge
     if flown is None or flown.total <= flown.climb:
         return tuple(absent(key, _CANNOT) for key in keys)
     after = float((flown.seconds * flown.current).sum())
     mean = after / float(flown.seconds.sum())
-    # Level flight leans on drag and on the power law, full throttle on the power law alone.
-    lean = math.hypot(DRAG_SIGMA * (1 - brief.full_share), stand.chain.law.sigma_power)
     time = derive(
         "flight.endurance",
         "{t_climb} + {Q}/{I}·3600",
@@ -173,7 +168,7 @@ def _time_figures(
         {
             "t_climb": Put(flown.climb, "climbing away", "seconds"),
             "Q": Put(after / 3600, "used after it", "capacity", 0.03 * power.capacity_ah),
-            "I": Put(mean, f"mean, {100 * brief.full_share:.0f} % of it full throttle", "current", lean * mean),
+            "I": Put(mean, f"mean, {100 * brief.full_share:.0f} % of it full throttle", "current", flown.mean_sigma),
         },
         source="docs/theory.md §9",
         note=f"stepped down the discharge curve; {_ENDS[flown.ends]}",
@@ -181,7 +176,7 @@ def _time_figures(
     level_seconds = float(flown.seconds.sum()) * (1 - brief.full_share)
     base = {
         "V": Put(speed.cruise, "cruise speed", "speed"),
-        "t": Put(level_seconds, "of it level", "time", lean * level_seconds),
+        "t": Put(level_seconds, "of it level", "time", flown.total_sigma),
     }
     far = derive("flight.range", "{V}·{t}", lambda V, t: V * t, base, source="docs/theory.md §9", note="in still air")
     wind = {**base, "w": Put(brief.head_wind, "wind of the brief", "speed")}

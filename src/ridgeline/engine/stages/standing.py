@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
+
+import numpy as np
 
 from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
@@ -11,13 +14,17 @@ from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power.operating_point import Chain, OperatingPoint, chain, solve
+from ridgeline.engine.power.scatter import scatter_of, widened_past_mach
 from ridgeline.engine.stages.common import NO_MASS, NO_POWER, Air, Outcome
 from ridgeline.engine.stages.masses import Masses
 
 
 @dataclass(frozen=True)
 class Standing:
-    """The chain standing at full throttle on a full pack, and its constants."""
+    """The chain standing at full throttle on a full pack, and its constants.
+
+    ``sigmas`` are one-sigma errors of fields of ``point`` (and ``pack_power``) by what is not known of the train.
+    """
 
     chain: Chain
     point: OperatingPoint
@@ -25,8 +32,10 @@ class Standing:
     current: float
     rpm: float
     disc_limit: float
+    sigmas: Mapping[str, float]
 
 
+_DOUBTED = ("omega", "thrust", "pack_current", "pack_voltage", "pack_power", "shaft_power", "motor_heat")
 _STANDING_KEYS = (
     "power.static_thrust",
     "power.static_current",
@@ -47,28 +56,30 @@ def standing(power: PowerTrain | None, mass: Masses, here: Air, brief: Brief) ->
     if bool(point.stopped):
         why = "this pack cannot turn the motor: its voltage is less than friction asks"
         return Outcome(None, tuple(absent(key, why) for key in _STANDING_KEYS))
+    link = widened_past_mach(link, float(point.omega))
+    scatter = scatter_of(power, link)
+    rows = solve(scatter.moved(link), 1.0, 0.0, here.density, point.omega)
+    sigmas = {name: float(scatter.sigma(getattr(rows, name))) for name in _DOUBTED}
+    sigmas["grams_per_watt"] = float(scatter.sigma(1000 * rows.thrust / (GRAVITY * np.maximum(rows.pack_power, 1e-9))))
     disc = power.motors * propellers.actuator_disc_thrust(
         float(point.shaft_power), link.diameter, here.density, power.propeller.family == "ducted_fan"
     )
-    result = Standing(link, point, float(point.thrust), float(point.pack_current), float(point.rpm), disc)
+    result = Standing(link, point, float(point.thrust), float(point.pack_current), float(point.rpm), disc, sigmas)
     return Outcome(result, _standing_figures(power, mass, here, result))
 
 
 def _standing_figures(power: PowerTrain, mass: Masses, here: Air, s: Standing) -> tuple[Figure, ...]:
-    law, link, source = s.chain.law, s.chain, "docs/theory.md §9"
-    omega, turns = float(s.point.omega), float(s.point.omega) / (2 * math.pi)
+    law, point, source = s.chain.law, s.point, "docs/theory.md §9"
+    omega, turns = float(point.omega), float(point.omega) / (2 * math.pi)
     prop = power.propeller
-    # What an error of the propeller's power law does to the speed: ω² ∝ 1/C_P against the motor's own slope.
-    loaded = 2 * law.static_power / (2 * law.static_power + _motor_slope(s, here))
-    rpm_sigma = s.rpm * math.hypot(0.5 * loaded * law.sigma_power, _kv_share(power))
+    c_t = s.chain.thrust_factor * float(law.at(0.0, math.pi * prop.diameter * turns)[0])
     rpm = derive(
         "power.static_rpm",
         "9.549·{w}",
         lambda w: w * 30 / math.pi,
-        {"w": Put(omega, "where motor and propeller torque meet, rad/s", "ratio")},
+        {"w": Put(omega, "where motor and propeller torque meet, rad/s", "ratio", s.sigmas["omega"])},
         source=source,
-        note="(V_oc − ω/K_v)/R − I0(ω) = K_v·Q, a quadratic in ω; Kv is often wrong by 10 %: measure it",
-        model_sigma=rpm_sigma,
+        note=_doubts(power),
     )
     thrust = derive(
         "power.static_thrust",
@@ -76,33 +87,36 @@ def _standing_figures(power: PowerTrain, mass: Masses, here: Air, s: Standing) -
         lambda N, C_T, d, n, D: N * C_T * d * n * n * D**4,
         {
             "N": Put(power.motors, "propellers", "count"),
-            "C_T": Put(law.static_thrust, _of_what(power), "ratio", law.sigma_thrust * law.static_thrust),
+            "C_T": Put(c_t, _of_what(power), "ratio", law.sigma_thrust * c_t),
             "d": Put(here.density, "air density", "density"),
-            "n": Put(turns, "turns per second", "ratio", turns * rpm_sigma / s.rpm),
+            "n": Put(turns, "turns per second", "ratio", s.sigmas["omega"] / (2 * math.pi)),
             "D": Put(prop.diameter, "propeller diameter", "length"),
         },
         source=source,
     )
-    resistance = link.motor_resistance + link.esc_resistance + link.motors * link.source_resistance
+    outside = s.chain.esc_resistance + s.chain.motors * s.chain.source_resistance
+    winding = float(point.motor_resistance)
     current = derive(
         "power.static_current",
-        "{N}·({V_oc} − {w}/{K_v})/{R}",
-        lambda N, V_oc, w, K_v, R: N * (V_oc - w / K_v) / R,
+        "{N}·({V_oc} − {w}/{K_v})/({R} + {R_m})",
+        lambda N, V_oc, w, K_v, R, R_m: N * (V_oc - w / K_v) / (R + R_m),
         {
             "N": Put(power.motors, "motors", "count"),
-            "V_oc": Put(link.open_circuit - link.brush_drop, "pack at no load, full", "voltage"),
+            "V_oc": Put(s.chain.open_circuit - s.chain.brush_drop, "pack at no load, full", "voltage"),
             "w": Put(omega, "speed of rotation, rad/s", "ratio"),
-            "K_v": Put(link.k_v, "speed constant, rad/s per V", "ratio"),
-            "R": Put(resistance, "pack, leads, controller and winding", "resistance"),
+            "K_v": Put(s.chain.k_v, "speed constant, rad/s per V", "ratio"),
+            "R": Put(outside, "pack, leads and controller", "resistance"),
+            "R_m": Put(winding, _winding_words(s), "resistance"),
         },
         source=source,
-        model_sigma=0.09 * s.current / 1.645 + 0.03 * s.current,
+        # Volts, speed and resistance move together: what the doubts do is found with the whole balance.
+        model_sigma=s.sigmas["pack_current"],
     )
     drawn = derive(
         "power.static_power",
         "{V}·{I}",
         lambda V, I: V * I,  # noqa: E741
-        {"V": Put(float(s.point.pack_voltage), "pack under load", "voltage", 0.1), "I": put(current)},
+        {"V": Put(float(point.pack_voltage), "pack under load", "voltage"), "I": put(current)},
         source=source,
     )
     heat = derive(
@@ -110,12 +124,12 @@ def _standing_figures(power: PowerTrain, mass: Masses, here: Air, s: Standing) -
         "{V_m}·{I} − {P}",
         lambda V_m, I, P: V_m * I - P,  # noqa: E741
         {
-            "V_m": Put(float(s.point.motor_voltage), "at the motor", "voltage"),
-            "I": Put(float(s.point.motor_current), "one motor", "current"),
-            "P": Put(float(s.point.shaft_power), "one shaft", "power"),
+            "V_m": Put(float(point.motor_voltage), "at the motor", "voltage"),
+            "I": Put(float(point.motor_current), "one motor", "current"),
+            "P": Put(float(point.shaft_power), "one shaft", "power"),
         },
         source=source,
-        model_sigma=0.2 * float(s.point.motor_heat) / 1.645,
+        model_sigma=s.sigmas["motor_heat"],
     )
     pitch = derive(
         "power.pitch_speed",
@@ -123,7 +137,7 @@ def _standing_figures(power: PowerTrain, mass: Masses, here: Air, s: Standing) -
         lambda p, n: p * n,
         {
             "p": Put(prop.pitch, "propeller pitch", "length"),
-            "n": Put(turns, "turns per second", "ratio", turns * rpm_sigma / s.rpm),
+            "n": Put(turns, "turns per second", "ratio", s.sigmas["omega"] / (2 * math.pi)),
         },
         source=source,
     )
@@ -138,18 +152,17 @@ def _of_what(power: PowerTrain) -> str:
     return "thrust coefficient of the table" if prop.table else "thrust coefficient of the family"
 
 
-def _kv_share(power: PowerTrain) -> float:
-    """Return the one-sigma share of the speed constant: as measured, or what sellers' figures scatter by."""
-    return 0.03 if power.motor.kv_sigma is None else power.motor.kv_sigma
+def _winding_words(s: Standing) -> str:
+    """Say what the resistance of the winding under load is made of."""
+    cold, rise = s.chain.motor_resistance, float(s.point.winding_rise)
+    return f"winding: {1e3 * cold:.0f} mΩ cold, {rise:.0f} K warmer, and late by its inductance"
 
 
-def _motor_slope(s: Standing, here: Air) -> float:
-    """Return the motor's torque fall per speed, in the units of C_P, for the share of the law's error in rpm."""
-    link, omega = s.chain, float(s.point.omega)
-    resistance = link.motor_resistance + link.esc_resistance + link.motors * link.source_resistance
-    slope = (1 / (link.k_v * resistance) + link.i0_slope) / link.k_v
-    torque_scale = here.density * link.diameter**5 / (2 * math.pi) ** 3 * omega
-    return slope / torque_scale
+def _doubts(power: PowerTrain) -> str:
+    """Say what the band of full throttle rests on."""
+    if power.motor.kv_sigma is not None:
+        return "constants from the bench"
+    return "constants by class: Kv ±8 %, winding ×/÷ 1.8; one reading of a thrust stand narrows all of it"
 
 
 def _thrust_ratio(thrust: Figure, mass: Masses) -> Figure:

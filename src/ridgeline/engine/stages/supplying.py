@@ -11,7 +11,7 @@ from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.power import thermal
 from ridgeline.engine.power.flight import FlightFigures
-from ridgeline.engine.power.limits import MOTOR_HEAT_LIMIT, SPEED_OF_SOUND
+from ridgeline.engine.power.limits import MOTOR_HEAT_CONTINUOUS, SPEED_OF_SOUND
 from ridgeline.engine.power.supply import receiver_load, servos_aboard
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome
 from ridgeline.engine.stages.handling import Handling
@@ -72,7 +72,7 @@ def _standing(power: PowerTrain, stand: Standing) -> tuple[Figure, ...]:
         "{V}/{n}",
         lambda V, n: V / n,
         {
-            "V": Put(float(stand.point.pack_voltage), "pack under load", "voltage", 0.02 * stand.chain.open_circuit),
+            "V": Put(float(stand.point.pack_voltage), "pack under load", "voltage", stand.sigmas["pack_voltage"]),
             "n": Put(power.cells, "cells in series", "count"),
         },
         source=_SOURCE,
@@ -84,17 +84,20 @@ def _standing(power: PowerTrain, stand: Standing) -> tuple[Figure, ...]:
         "1000·{T}/(9.807·{P})",
         lambda T, P: 1000 * T / (9.80665 * P),
         {
-            "T": Put(stand.thrust, "static thrust", "force", stand.chain.law.sigma_thrust * stand.thrust),
-            "P": Put(drawn, "drawn from the pack", "power", 0.06 * drawn),
+            "T": Put(stand.thrust, "static thrust", "force"),
+            "P": Put(drawn, "drawn from the pack", "power"),
         },
         source=_SOURCE,
+        # Thrust and watts rise and fall together.
+        model_sigma=stand.sigmas["grams_per_watt"],
     )
     tip = math.pi * power.propeller.diameter * stand.rpm / 60
+    share = stand.sigmas["omega"] / float(stand.point.omega)
     mach = derive(
         "power.tip_mach",
         "{v}/{a}",
         lambda v, a: v / a,
-        {"v": Put(tip, "π D n", "speed", 0.04 * tip), "a": Put(SPEED_OF_SOUND, "speed of sound", "speed")},
+        {"v": Put(tip, "π D n", "speed", share * tip), "a": Put(SPEED_OF_SOUND, "speed of sound", "speed")},
         source=_SOURCE,
         note="noisy, and outside the blade model, above 0.65",
     )
@@ -103,7 +106,7 @@ def _standing(power: PowerTrain, stand: Standing) -> tuple[Figure, ...]:
         "{rpm}·{p}/2",
         lambda rpm, p: rpm * p / 2,
         {
-            "rpm": Put(stand.rpm, "of the motor", "rotation", 0.04 * stand.rpm),
+            "rpm": Put(stand.rpm, "of the motor", "rotation", share * stand.rpm),
             "p": Put(power.motor.poles, "magnets", "count"),
         },
         source=_SOURCE,
@@ -119,13 +122,16 @@ def _heat(
     heat, mass = float(stand.point.motor_heat), power.motor.mass
     rise = derive(
         "power.motor_rise",
-        "60·{Q}/({m}·{q})",
+        "80·{Q}/({m}·{q})",
         lambda Q, m, q: thermal.steady_rise(Q, m, q),
         {
-            "Q": Put(heat, "heat of one motor", "power", 0.2 / 1.645 * heat),
+            "Q": Put(heat, "heat of one motor", "power", stand.sigmas["motor_heat"], "power.motor_heat"),
             "m": Put(mass, "motor", "mass"),
             "q": Put(
-                MOTOR_HEAT_LIMIT, "W per kg that keeps it 60 K over the air", "ratio", 0.3 / 1.645 * MOTOR_HEAT_LIMIT
+                MOTOR_HEAT_CONTINUOUS,
+                "W per kg that keeps it 80 K over the air",
+                "ratio",
+                thermal.RISE_SIGMA * MOTOR_HEAT_CONTINUOUS,
             ),
         },
         source=_SOURCE,
@@ -134,8 +140,21 @@ def _heat(
     if seconds is None:
         lasting = absent("power.motor_seconds", "it may last: the motor stays under 100 °C")
     else:
-        row = {"t": Put(seconds, "first-order warming", "seconds", 0.3 * seconds)}
-        lasting = derive("power.motor_seconds", "{t}", lambda t: t, row, source=_SOURCE)
+        lag, room = thermal.time_constant(), thermal.MOTOR_LIMIT_C - brief.temperature_c
+        # Less room or more heat shortens it; the share of the steady rise that is room holds how much.
+        doubt = math.hypot(stand.sigmas["motor_heat"] / heat, thermal.RISE_SIGMA)
+        lasting = derive(
+            "power.motor_seconds",
+            "−{t}·ln(1 − {room}/{rise})",
+            lambda t, room, rise: -t * math.log1p(-room / rise),
+            {
+                "t": Put(lag, "the motor's time constant", "seconds", thermal.TIME_SIGMA * lag),
+                "room": Put(room, "from the air to 100 °C", "temperature_rise"),
+                "rise": Put(thermal.steady_rise(heat, mass), "kept for good", "temperature_rise"),
+            },
+            source=_SOURCE,
+            model_sigma=doubt * seconds,
+        )
     if flown is None:
         return rise, lasting, absent("power.cooling_inlet", "it does not fly yet")
     total = power.motors * heat + power.motors * float(stand.point.esc_heat) + float(stand.point.pack_heat)
@@ -144,7 +163,12 @@ def _heat(
         "{Q}/({d}·0.5·{V}·1005·20)",
         lambda Q, d, V: thermal.inlet_area(Q, V, d),
         {
-            "Q": Put(total, "motors, controllers and pack at full throttle", "power", 0.15 * total),
+            "Q": Put(
+                total,
+                "motors, controllers and pack at full throttle",
+                "power",
+                total * stand.sigmas["motor_heat"] / heat,
+            ),
             "d": Put(here.density, "air density", "density"),
             "V": Put(flown.climb_speed, "climbing speed", "speed", 0.1 * flown.climb_speed),
         },

@@ -9,7 +9,6 @@ from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.figures import Put, absent, derive
 from ridgeline.engine.power.flight import FlightFigures
-from ridgeline.engine.power.propeller import law_of
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome
 from ridgeline.engine.stages.masses import Masses
@@ -44,7 +43,8 @@ def thrusting(
     if power is None or flown is None or model is None or stable is None or balanced is None or mass.state is None:
         return Outcome(None, (absent(_KEY, NO_POWER if power is None else "it needs mass, lift and thrust first"),))
     x, z = float(mass.state.cg[0]), float(mass.state.cg[2])
-    thrust, share = flown.thrust_at_climb, law_of(power.propeller).sigma_thrust
+    thrust = flown.thrust_at_climb
+    share = flown.sigmas["thrust_at_climb"] / max(abs(thrust), 1e-9)
     each = thrust / power.motors
     moment = sum(
         each * (-(pz - z) * math.cos(mount.down) + (px - x) * math.sin(mount.down))

@@ -1,0 +1,83 @@
+"""What is not known of a power train, carried into whatever it does: each constant moved by one sigma, up and down.
+
+The moved chains stand in a leading axis of the same arrays, so that one solution answers for all of them.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ridgeline.design.power import PowerTrain
+from ridgeline.engine.power.limits import SPEED_OF_SOUND, TIP_MACH
+from ridgeline.engine.power.operating_point import Chain
+from ridgeline.engine.power.propeller import OUT_OF_RANGE
+
+Array = NDArray[np.float64]
+#: One-sigma shares (of the logarithm) of what no bench has told: sold speed constants scatter by 5 %, a winding taken
+#: from mass and speed constant by 35 %, the lag of its current by 30 %, its idle current by 25 %; a pack's and a
+#: controller's resistance taken from their ratings by 25 %.
+SPEED_CONSTANT, WINDING, LAG, IDLE, SUPPLY = 0.05, 0.35, 0.30, 0.25, 0.25
+#: Order of the constants in `Scatter.steps`.
+CONSTANTS = ("k_v", "winding", "lag", "idle", "power", "thrust", "supply", "drag")
+
+
+@dataclass(frozen=True)
+class Scatter:
+    """Independent directions in which the logarithms of `CONSTANTS` may err by one sigma; ``steps`` (directions, 8)."""
+
+    steps: Array
+
+    @property
+    def count(self) -> int:
+        """Rows of whatever a moved chain gives: the train as it is, then each direction up, then each down."""
+        return 2 * len(self.steps) + 1
+
+    def factor(self, constant: str, axes: int = 0) -> Array:
+        """Return what multiplies a constant in each row, shape (count, 1, …) with ``axes`` ones."""
+        step = self.steps[:, CONSTANTS.index(constant)]
+        return np.exp(np.concatenate([[0.0], step, -step]))[(slice(None), *(None,) * axes)]
+
+    def moved(self, link: Chain, axes: int = 0) -> Chain:
+        """Return the chain with a leading axis of `count`, before ``axes`` more."""
+        k_v, idle, supply = (self.factor(name, axes) for name in ("k_v", "idle", "supply"))
+        return replace(
+            link,
+            k_v=link.k_v * k_v,
+            motor_resistance=link.motor_resistance * self.factor("winding", axes),
+            lag=link.lag * self.factor("lag", axes),
+            i0_still=link.i0_still * idle,
+            i0_slope=link.i0_slope * idle / k_v,
+            power_factor=link.power_factor * self.factor("power", axes),
+            thrust_factor=link.thrust_factor * self.factor("thrust", axes),
+            pack_resistance=link.pack_resistance * supply,
+            esc_resistance=link.esc_resistance * supply,
+        )
+
+    def sigma(self, values: Any) -> Any:
+        """Return one sigma of values whose first axis is of `count`: half of what each direction moves them, summed."""
+        found = np.asarray(values, float)
+        half = 0.5 * (found[1 : 1 + len(self.steps)] - found[1 + len(self.steps) :])
+        return np.sqrt(np.sum(half**2, axis=0))
+
+
+def scatter_of(train: PowerTrain, link: Chain, drag_sigma: float = 0.0) -> Scatter:
+    """Return what is not known of a train: by class where nothing is measured, by the bench where it is.
+
+    ``drag_sigma`` is the one-sigma share of the drag it pulls against.
+    """
+    motor = train.motor
+    speed = SPEED_CONSTANT if motor.kv_sigma is None else motor.kv_sigma
+    lag = 0.0 if motor.kind == "brushed" else LAG
+    shares = (speed, WINDING, lag, IDLE, link.law.sigma_power, link.law.sigma_thrust, SUPPLY, drag_sigma)
+    return Scatter(np.diag(shares)[np.array(shares) > 0])
+
+
+def widened_past_mach(link: Chain, omega: float) -> Chain:
+    """Return the chain, its propeller's bands doubled where the tips turn faster than blade elements hold for."""
+    if 0.5 * link.diameter * omega <= TIP_MACH * SPEED_OF_SOUND:
+        return link
+    return replace(link, law=link.law.widened(OUT_OF_RANGE))
