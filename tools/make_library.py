@@ -10,8 +10,9 @@ import math
 from collections.abc import Iterable, Sequence
 from pathlib import Path
 
+from ridgeline.engine.power import classes
+
 FOLDER = Path(__file__).resolve().parents[1] / "src" / "ridgeline" / "library"
-_RPM_PER_RAD = 30 / math.pi
 
 #: Stator class, mass g, can diameter and length mm, most cells, shaft mm, bolt circle mm, magnets, windings in rpm/V.
 OUTRUNNERS: tuple[tuple[str, float, float, float, int, float, float, int, tuple[int, ...]], ...] = (
@@ -172,8 +173,7 @@ def motors() -> None:
         for size, grams, wide, long, cells, shaft, circle, poles, windings in table:
             for kv in windings:
                 m = grams / 1000
-                ohms = 7 / ((kv / _RPM_PER_RAD) ** 2 * m ** (5 / 3))
-                idle = 0.01153 * kv * m**0.9
+                ohms, idle = classes.winding(kv, m), classes.idle_current(kv, m)
                 volts = 3.7 if cells == 1 else 7.4 if cells == 2 else 10
                 most = 3.5 * grams / (3.7 * cells)
                 name = f"{kind} {size}, {kv} Kv"
@@ -225,12 +225,12 @@ def packs() -> None:
     for cells, sizes in PACKS.items():
         for mah, rate in sizes:
             ah = mah / 1000
-            grams = 7 * 3.7 * cells * ah + (1.0 if cells == 1 else 4.0)
+            grams = 1e3 * classes.pack_mass(cells, ah)
             name = f"{cells}S {mah}"
             name = f"{name}, {rate} C" if name in seen else name
             seen.add(name)
             length = 106 * (grams / 174.9) ** (1 / 3) if grams > 20 else 60 * (grams / 20) ** 0.5
-            rows.append(_pack(name, cells, mah, 400 / (0.6 * rate * ah), rate, grams, length))
+            rows.append(_pack(name, cells, mah, 1e3 * classes.cell_resistance(ah, rate), rate, grams, length))
     for cells, mah in ROUND:
         side = mah // 3000
         grams = 4.7 * 3.6 * cells * mah / 1000 + 5
@@ -239,7 +239,7 @@ def packs() -> None:
                 f"{cells}S {mah}, round cells",
                 cells,
                 mah,
-                _short(400 / (0.6 * 10 * mah / 1000)),
+                _short(1e3 * classes.cell_resistance(mah / 1000, 10)),
                 10,
                 _short(grams),
                 70,
@@ -284,7 +284,18 @@ def escs() -> None:
     for amps, cells, supply in ESCS:
         grams = {6: 5.5, 12: 10, 20: 18, 30: 25, 40: 34, 60: 55}.get(amps, 25 * (amps / 30) ** 0.95)
         linear = int(0 < supply <= 2 and cells <= 3)
-        rows.append((f"ESC {amps} A", amps, _short(240 / amps), _short(grams), cells, supply, linear, "brushless"))
+        rows.append(
+            (
+                f"ESC {amps} A",
+                amps,
+                _short(1e3 * classes.controller_resistance(amps)),
+                _short(grams),
+                cells,
+                supply,
+                linear,
+                "brushless",
+            )
+        )
     for amps, cells in ((3, 1), (10, 2), (20, 2)):
         rows.append(
             (f"Brushed ESC {amps} A", amps, _short(180 / amps), _short(1.0 + 0.6 * amps), cells, 1.0, 1, "brushed")
