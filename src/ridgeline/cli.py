@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from ridgeline import __version__
+from ridgeline.engine.bands import BAND
 from ridgeline.errors import DesignError
 
 _COMMANDS = ("figures", "check", "open")
@@ -82,7 +83,7 @@ def _figures(options: argparse.Namespace) -> int:
         if figure.value is None:
             text = f"– ({figure.why_not})"
         else:
-            text = f"{with_unit(figure.value, figure.quantity)} ± {with_unit(1.645 * figure.sigma, figure.quantity)}"
+            text = f"{with_unit(figure.value, figure.quantity)} ± {with_unit(BAND * figure.sigma, figure.quantity)}"
         print(f"{key:36} {figure.label:28} {text}")
     for finding in report.findings:
         print(f"[{finding.level}] {finding.text} {finding.reason}")

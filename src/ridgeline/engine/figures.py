@@ -10,12 +10,10 @@ from functools import cached_property
 from typing import Any, Literal, NamedTuple
 
 from ridgeline.design.paths import Change
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.phrase import Phrase
 from ridgeline.engine.register import REGISTER
 from ridgeline.units import STORED_UNIT, number
-
-#: Half width of a 90 % band in standard deviations of a normal error.
-BAND = 1.645
 
 _PLACE = re.compile(r"\{(\w+)\}")
 Level = Literal["stop", "look", "settled"]

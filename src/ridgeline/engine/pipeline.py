@@ -15,11 +15,16 @@ from ridgeline.engine.figures import Figure, Report
 
 
 class Stage(NamedTuple):
-    """One step: a pure function of named inputs (document fields or earlier stages)."""
+    """One step: a pure function of named inputs (document fields or earlier stages).
+
+    ``takes`` are figures of stages it needs, handed over whole as ``told``, so that value, band and working go with
+    them.
+    """
 
     name: str
     function: Callable[..., stages.Outcome]
     needs: tuple[str, ...]
+    takes: tuple[str, ...] = ()
 
 
 STAGES: tuple[Stage, ...] = (
@@ -42,19 +47,44 @@ STAGES: tuple[Stage, ...] = (
         "trim",
         stages.trimmed,
         ("shape", "lattice", "stability", "balance", "speeds", "masses", "air", "surfaces", "brief"),
+        ("balance.cg_fraction", "mass.auw"),
     ),
-    Stage("handling", stages.handling, ("shape", "lattice", "stability", "balance", "speeds", "surfaces", "brief")),
+    Stage(
+        "sideslip",
+        stages.sideslip,
+        ("shape", "surfaces", "bodies", "lattice", "stability", "balance", "masses"),
+    ),
+    Stage(
+        "handling",
+        stages.handling,
+        ("shape", "lattice", "stability", "balance", "speeds", "surfaces", "brief", "sideslip"),
+        (
+            "stability.cl_p",
+            "stability.cl_beta",
+            "stability.cn_beta",
+            "speed.cruise",
+            "wing.cl_max",
+            "wing.span",
+            "balance.target_low",
+        ),
+    ),
     Stage(
         "flaps",
         stages.flaps,
         ("shape", "lattice", "stability", "balance", "speeds", "masses", "air", "handling", "surfaces"),
+        ("speed.stall", "mass.auw", "wing.area", "wing.cl_max"),
     ),
-    Stage("motions", stages.motions, ("lattice", "stability", "balance", "speeds", "masses", "air")),
+    Stage("motions", stages.motions, ("lattice", "stability", "balance", "speeds", "masses", "air", "sideslip")),
     Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
     Stage("standing", stages.standing, ("power", "masses", "air", "brief")),
     Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice")),
-    Stage("flight", stages.flight, ("power", "polar", "masses", "speeds", "air", "standing", "brief")),
-    Stage("gliding", stages.gliding, ("polar", "masses", "speeds", "air", "brief")),
+    Stage(
+        "flight",
+        stages.flight,
+        ("power", "polar", "masses", "speeds", "air", "standing", "brief"),
+        ("speed.stall", "speed.cruise"),
+    ),
+    Stage("gliding", stages.gliding, ("polar", "masses", "speeds", "air", "brief"), ("speed.stall", "speed.cruise")),
     Stage(
         "supplying",
         stages.supplying,
@@ -108,14 +138,18 @@ class Evaluator:
     def _run(self, design: Design, chosen: tuple[Stage, ...]) -> dict[str, Any]:
         """Bring some stages up to date, in their order, and return their results."""
         values: dict[str, Any] = {name: getattr(design, name) for name in _FIELDS}
+        figures: dict[str, Figure] = {}
         for stage in chosen:
-            inputs = tuple(values[name] for name in stage.needs)
+            told = {key: figures[key] for key in stage.takes}
+            inputs = (*(values[name] for name in stage.needs), *told.values())
             before = self._inputs.get(stage.name)
             if before is None or not all(_same(a, b) for a, b in zip(before, inputs, strict=True)):
-                self._outcomes[stage.name] = stage.function(*inputs)
+                given = inputs[: len(stage.needs)]
+                self._outcomes[stage.name] = stage.function(*given, told=told) if told else stage.function(*given)
                 self._inputs[stage.name] = inputs
                 self.runs[stage.name] += 1
             values[stage.name] = self._outcomes[stage.name].result
+            figures.update((figure.key, figure) for figure in self._outcomes[stage.name].figures)
         return {stage.name: values[stage.name] for stage in chosen}
 
 

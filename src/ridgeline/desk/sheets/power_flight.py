@@ -25,6 +25,7 @@ from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.aero.drag import DRAG_SIGMA
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.discharge import Discharge
 from ridgeline.engine.power.pack import LEAST_CELL_VOLTAGE, RESERVE
 from ridgeline.units import shown, with_unit
@@ -143,7 +144,7 @@ class PowerFlightSheet(Sheet):
         x = at(last, 0).x()
         hatch(p, QRectF(x, box.top(), box.right() - x, floor - box.top()), inks.soft)
         line(p, x, box.top() - 6, x, box.bottom(), inks.live, 2)
-        sigma = 1.645 * self.store.report.figures["flight.endurance"].sigma / 60
+        sigma = BAND * self.store.report.figures["flight.endurance"].sigma / 60
         words, key = f"{last:.0f} ± {sigma:.0f} min", "flight.endurance"
         self.written(p, x - 6, box.top() + 6, words, key, VALUE, inks.live, bold=True, align="right", halo=True)
         write(
@@ -205,7 +206,7 @@ class PowerFlightSheet(Sheet):
         line(p, box.left(), zero, box.right(), zero, inks.ink)
         p.save()
         p.setClipRect(box)
-        band = 1.645 * DRAG_SIGMA
+        band = BAND * DRAG_SIGMA
         edges = [at(float(v), float(w) * (1 + s)) for s in (band, -band) for v, w in zip(speeds, sink, strict=True)]
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(brush_of(inks.ink, 24))

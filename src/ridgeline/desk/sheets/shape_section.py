@@ -20,6 +20,7 @@ from ridgeline.desk.surface_edits import chosen_surface
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.engine.aero.sections import FORMS, Section, mean_chord_of, section, section_of
+from ridgeline.engine.bands import BAND
 from ridgeline.errors import DesignError
 from ridgeline.files.names import named, safe_name
 from ridgeline.files.section_file import Ordering, read_section, write_section
@@ -274,7 +275,7 @@ class ShapeSectionSheet(Sheet):
             ("Camber", f"{100 * shape.camber:.1f} %".replace("-", "−")),
             ("No lift at", with_unit(shape.alpha_0, "angle", units)),
             ("Moment", f"{shape.cm_quarter:+.3f}".replace("-", "−")),
-            ("Lift limit", f"{shape.cl_max:.2f} ± {1.645 * shape.limit_sigma * shape.cl_max:.2f}"),
+            ("Lift limit", f"{shape.cl_max:.2f} ± {BAND * shape.limit_sigma * shape.cl_max:.2f}"),
             ("Least drag", f"{shape.cd_0:.3f} ± {0.3 * shape.cd_0:.3f}"),
         )
         width = wide / len(cells)

@@ -20,6 +20,7 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.weights.supports import Supported, from_supports, height_from_tilt, spread_over
 from ridgeline.errors import DesignError
 from ridgeline.standins.scale import SimulatedScale
@@ -337,7 +338,7 @@ class WeightsFinishSheet(Sheet):
             rows.append(("To starboard", float(found.cg[1]), float(found.sigma_cg[1]), side, "length", ends))
         for words, value, sigma, was, quantity, sides in rows:
             write(p, PAD, y, words, VALUE, inks.soft)
-            told = f"{shown(value, quantity, units, 1)} ± {with_unit(1.645 * sigma, quantity, units, 1)}"
+            told = f"{shown(value, quantity, units, 1)} ± {with_unit(BAND * sigma, quantity, units, 1)}"
             write(p, PAD + 280, y, told, VALUE, inks.measured, True, "right")
             if was is not None:
                 gap = value - was

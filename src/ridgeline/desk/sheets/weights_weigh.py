@@ -17,6 +17,7 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import PathField
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.weights.growth import growth_of
 from ridgeline.standins.scale import Reading, Scale, SimulatedScale
 from ridgeline.units import number, with_unit
@@ -229,7 +230,7 @@ class WeightsWeighSheet(Sheet):
             rule(p, left, y + 6, right - left)
             y += 22
         y += 14
-        finished = f"{with_unit(found.finished, 'mass', units)} ± {with_unit(1.645 * found.sigma, 'mass', units)}"
+        finished = f"{with_unit(found.finished, 'mass', units)} ± {with_unit(BAND * found.sigma, 'mass', units)}"
         write(p, left, y, "Finished, at this rate", VALUE, inks.soft)
         over = found.finished > self.store.design.brief.ceiling
         write(p, right, y, finished, 16, inks.stop if over else inks.live, True, "right")

@@ -9,6 +9,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.advice.gain import mass_gained, with_gain
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
@@ -214,7 +215,7 @@ def _bench(train: PowerTrain) -> Iterator[Finding]:
         say(
             "{} on the bench, ± {}; {} stated. The measured constants are used.",
             Measured(motor.kv_rpm_per_v, "speed_constant", 0),
-            Measured(1.645 * motor.kv_sigma, "fraction", 1),
+            Measured(BAND * motor.kv_sigma, "fraction", 1),
             Measured(motor.stated_kv, "speed_constant", 0),
         ),
         (),

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
@@ -139,8 +140,8 @@ def _learnt(design: Design, report: Report) -> Iterator[Finding]:
             f"Not yet weighed of it: {names}, {{}} as estimated, {{}} at this rate, known to {{}} instead of {{}}.",
             Measured(now, "mass", 0),
             Measured(now * one.ratio, "mass", 0),
-            Measured(1.645 * one.sigma, "fraction", 0),
-            Measured(1.645 * ESTIMATE_SIGMA[parts[0].basis], "fraction", 0),
+            Measured(BAND * one.sigma, "fraction", 0),
+            Measured(BAND * ESTIMATE_SIGMA[parts[0].basis], "fraction", 0),
         )
         which = "it" if len(parts) == 1 else f"these {len(parts)}"
         text = say(f"Rescale {which}: {{}} → {{}}", Measured(now, "mass", 0), Measured(now * one.ratio, "mass", 0))

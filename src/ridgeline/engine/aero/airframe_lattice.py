@@ -110,6 +110,7 @@ def _sheet(surface: Surface, index: int, *, split: bool = False, port: bool = Fa
         port,
         is_lopsided(surface),
         index,
+        SLOPE_FACTOR,
     )
 
 
@@ -157,7 +158,7 @@ class _Cases:
                 here = lifting.wash_of_control(self.lattice, sheet, control.start, control.end, effect)
                 wash += here
                 # The lift of a flap acts behind the quarter chord by its thin-airfoil arm.
-                couple -= 2 * math.pi * here * flap_lift_arm(control.chord_fraction)
+                couple -= SLOPE_FACTOR * 2 * math.pi * here * flap_lift_arm(control.chord_fraction)
         return wash, couple
 
     def incidence(self, roles: tuple[str, ...]) -> Array:
@@ -265,6 +266,8 @@ def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> Airfr
 
     lift = found.alpha.lift
     drag = lifting.induced_drag(lattice, found.alpha_circulation, reference.area)
+    # The smeared wakes of surfaces close together are a shade too kind: no better than the best there can be.
+    least = 1 / (math.pi * reference.aspect_ratio * lifting.best_efficiency(lattice, reference.span))
     return AirframeLattice(
         solver,
         scale,
@@ -284,6 +287,6 @@ def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> Airfr
         along(3, tail),
         lifting.lateral(lattice, odd[:, 2], scale),
         across(3, warp),
-        drag / lift**2 if lift > 0 else math.nan,
+        max(drag / lift**2, least) if lift > 0 else math.nan,
         skipped,
     )

@@ -12,6 +12,7 @@ from ridgeline.engine.aero import lifting
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.flap import LIMIT_SHARE
 from ridgeline.engine.aero.sections import SLOPE_FACTOR
+from ridgeline.engine.bands import BAND
 
 Array = NDArray[np.float64]
 #: A strip that gains less lift per radian than this never decides the stall.
@@ -95,20 +96,19 @@ def trimmed(model: AirframeLattice, cg_fraction: float, body_shift: float) -> Li
     )
 
 
-def with_flaps(line: Line, model: AirframeLattice, deflection: float) -> Line:
-    """Return a line of cases with the flaps at an effective deflection, rad; the control stays as it was."""
-    if model.flap is None or model.flap_circulation is None:
-        return line
-    return Line(
-        line.zero + deflection * model.flap_circulation,
-        line.slope,
-        line.lift_zero + deflection * model.flap.lift,
-        line.lift_slope,
-        line.control_zero,
-        line.control_slope,
-        line.relief + deflection * _relief(model, model.flap_wash),
-        line.relief_slope,
-    )
+def flap_gain(model: AirframeLattice, deflection: float, area: float) -> float:
+    """Return what flaps at an effective deflection, rad, add to the airframe's lift limit.
+
+    Source
+    ------
+    ΔC_Lmax = Σ Δc_lmax S_strip/S over the flapped strips (DATCOM 6.1.4.3); the strips beside them may stall first, but
+    their wing does not with them.
+    """
+    lattice = model.solver.lattice
+    first = np.unique(lattice.strip, return_index=True)[1]
+    strips = lifting.span_loading(lattice, np.zeros(len(lattice.area)))
+    both = 1.0 + lattice.mirrored[first]
+    return deflection * float(np.sum(_relief(model, model.flap_wash) * strips.width * strips.chord * both)) / area
 
 
 def critical_section(model: AirframeLattice, limits: Array, line: Line | None = None) -> Stall | None:
@@ -189,7 +189,7 @@ def washout_for(model: AirframeLattice, stall: Stall, inboard: float, most: floa
 VORTEX_ASPECT, VORTEX_SWEEP = 2.5, math.radians(45)
 #: Steepest angle counted on for such a wing: a landing attitude, well before its vortices burst.
 VORTEX_ANGLE = math.radians(22.0)
-VORTEX_SIGMA = 0.12 / 1.645
+VORTEX_SIGMA = 0.12 / BAND
 
 
 def vortex_lift(slope: float, alpha: float) -> float:

@@ -10,6 +10,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.sections import Section, drag_coefficient, section
+from ridgeline.engine.bands import BAND
 
 #: What a body in the way costs of the surfaces' own span efficiency (Hoerner, Fluid-Dynamic Drag, ch. 7).
 BODY_SHARE = 0.93
@@ -19,7 +20,7 @@ _BODY_FORM = 1.6
 _ROUGHNESS = 1.15
 #: Drag area of an uncovered wheel and leg over wheel frontal area.
 _WHEEL_CD = 0.9
-DRAG_SIGMA = 0.20 / 1.645
+DRAG_SIGMA = 0.20 / BAND
 
 
 @dataclass(frozen=True)

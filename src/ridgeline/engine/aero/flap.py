@@ -6,12 +6,14 @@ import math
 
 import numpy as np
 
+from ridgeline.engine.bands import BAND
+
 #: Share of the thin-airfoil effect that real plain flaps keep, by deflection in degrees (handbook of the trade §14).
 _KEPT_AT = (0.0, 10.0, 25.0, 40.0, 60.0)
 _KEPT = (0.85, 0.85, 0.60, 0.45, 0.35)
 #: A plain flap raises the section's limit by about this share of the lift it adds at a fixed angle (DATCOM §6.1.4).
-LIMIT_SHARE = 0.55
-LIMIT_SIGMA = 0.30 / 1.645
+LIMIT_SHARE = 0.60
+LIMIT_SIGMA = 0.30 / BAND
 
 
 def thin_effectiveness(chord_fraction: float) -> float:

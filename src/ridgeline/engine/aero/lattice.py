@@ -17,8 +17,9 @@ from numpy.typing import ArrayLike, NDArray
 Array = NDArray[np.float64]
 _AFT = np.array([1.0, 0.0, 0.0])
 _MIRROR = np.array([1.0, -1.0, 1.0])
-#: A wake that passes another surface is smeared over this share of the span: a real one has rolled up and sunk.
-_WAKE_CORE = 0.01
+#: A wake that passes another surface is smeared over this share of the span: a real one has rolled up and sunk. Less
+#: lets the answer swing with where strips of coplanar surfaces happen to meet.
+WAKE_CORE = 0.03
 
 
 @dataclass(frozen=True)
@@ -29,7 +30,8 @@ class Sheet:
     line to the x axis, rad; ``moment`` section moment coefficient about the quarter chord at zero lift;
     ``pressure`` dynamic pressure there over that of flight. ``mirrored`` surfaces get their other side by image; a
     ``port`` sheet is given as its starboard twin and stands on the other side; one with a
-    ``free_root`` ends at its root as at its tip. Sheets of one ``surface`` share a wake (by default each its own).
+    ``free_root`` ends at its root as at its tip; ``slope`` is its section's lift slope over 2π. Sheets of one
+    ``surface`` share a wake (by default each its own).
 
     Camber enters as its thin-airfoil zero-lift angle and couple, which are exact for any number of panels.
     """
@@ -43,6 +45,7 @@ class Sheet:
     port: bool = False
     free_root: bool = False
     surface: int = -1
+    slope: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -50,7 +53,8 @@ class Lattice:
     """Panels of all sheets, starboard and lone sides only; shapes (n, 3) and (n,).
 
     ``sheet`` and ``strip`` index each panel's sheet and its strip over all sheets; ``area`` is the panel's own,
-    ``chord`` its strip's; ``out`` is the strip's middle along the unfolded panel, ``inner`` and ``outer`` its ends.
+    ``chord`` and ``slope`` its strip's; ``out`` is the strip's middle along the unfolded panel, ``inner`` and ``outer``
+    its ends.
     """
 
     left: Array
@@ -69,6 +73,7 @@ class Lattice:
     strip: NDArray[np.int64]
     mirrored: NDArray[np.bool_]
     pressure: Array
+    slope: Array
     reach: float
 
     @property
@@ -202,6 +207,7 @@ def _panel(sheet: Sheet, along: int, across: int, cosine: bool) -> dict[str, Arr
         "strip": np.repeat(np.arange(count), along),
         "mirrored": np.full(count * along, sheet.mirrored),
         "pressure": np.full(count * along, sheet.pressure),
+        "slope": np.full(count * along, sheet.slope),
     }
 
 
@@ -222,7 +228,7 @@ def influence(lattice: Lattice, points: Array, *, image: bool, own: NDArray[np.i
     if own is not None:
         foreign = own[:, None] != lattice.surface[None, :]
         if foreign.any():
-            core = foreign * (_WAKE_CORE * lattice.reach) ** 2
+            core = foreign * (WAKE_CORE * lattice.reach) ** 2
     # One array for each component: plain two-dimensional arithmetic is quicker than a trailing axis of three.
     x1, y1, z1 = (points[:, None, k] - a[None, :, k] for k in range(3))
     x2, y2, z2 = (points[:, None, k] - b[None, :, k] for k in range(3))
@@ -263,6 +269,9 @@ class Solver:
         Solver.solves += 1
         self.lattice = lattice
         direct = _through(lattice, image=False)
+        # A strip of less slope κ than a thin airfoil's sees its own lift as so much less angle: c_l (1/κ − 1)/2π.
+        own = lattice.strip[:, None] == lattice.strip[None, :]
+        direct -= own * ((1 / lattice.slope - 1) / (np.pi * lattice.chord))[:, None]
         mirror = np.zeros_like(direct)
         if lattice.mirrored.any():
             mirror = _through(lattice, image=True) * lattice.mirrored[None, :]

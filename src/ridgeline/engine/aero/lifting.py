@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ridgeline.engine.aero.lattice import Lattice, Solver
+from ridgeline.engine.aero.lattice import WAKE_CORE, Lattice, Solver
 
 Array = NDArray[np.float64]
 
@@ -146,7 +146,8 @@ def induced_drag(lattice: Lattice, circulation: Array, area: float) -> float:
 
     Source
     ------
-    Trefftz plane: D_i = −½ρ Σ Γ w_n Δs over all strips (Katz and Plotkin, ch. 8): docs/theory.md §7.
+    Trefftz plane: D_i = −½ρ Σ Γ w_n Δs over all strips (Katz and Plotkin, ch. 8), wakes of other surfaces smeared as
+    on the lattice, so that the work done on the air is that of its forces: docs/theory.md §7.
     """
     first = np.unique(lattice.strip, return_index=True)[1]
     strength = np.bincount(lattice.strip, weights=circulation)
@@ -157,10 +158,13 @@ def induced_drag(lattice: Lattice, circulation: Array, area: float) -> float:
     gamma = np.concatenate([strength, strength[both]])
     # Cosine-spaced strips are judged at their cosine middles, where the control points are.
     middle = lattice.control[first][:, 1:]
+    surface = lattice.surface[first]
+    foreign = surface[:, None] != np.concatenate([surface, surface[both]])[None, :]
+    core = foreign * (WAKE_CORE * lattice.reach) ** 2
 
     def flow(points: Array, legs: Array) -> Array:
         r = points[:, None, :] - legs[None]
-        square = np.maximum(np.einsum("ijk,ijk->ij", r, r), 1e-12)
+        square = np.maximum(np.einsum("ijk,ijk->ij", r, r) + core, 1e-12)
         return np.stack([-r[..., 1], r[..., 0]], axis=-1) / (2 * np.pi * square[..., None])
 
     wash = np.einsum("ijk,j->ik", flow(middle, b_all) - flow(middle, a_all), gamma)
@@ -169,6 +173,27 @@ def induced_drag(lattice: Lattice, circulation: Array, area: float) -> float:
     through = wash[:, 1] * span[:, 0] - wash[:, 0] * span[:, 1]
     drag = -0.5 * float(np.sum(strength * through * (1.0 + both)))
     return 2 * drag / area
+
+
+#: Munk and Prandtl's share of mutual induced drag of two equal wings, over their gap in spans.
+_GAPS = (0.0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5)
+_MUTUAL = (1.0, 0.780, 0.655, 0.561, 0.485, 0.420, 0.370, 0.290, 0.230)
+
+
+def best_efficiency(lattice: Lattice, span: float) -> float:
+    """Return the best span efficiency that one or two level surfaces can have, on a span; infinite for more or canted.
+
+    Source
+    ------
+    Two wings of the whole span at equal lift, e = 2/(1 + σ(gap)) (Munk, NACA Report 121; Prandtl): smaller or
+    staggered ones do no better. A lone plane has 1.
+    """
+    level = np.abs(lattice.normal[:, 2]) > 0.99
+    upright = np.abs(lattice.normal[:, 2]) < 0.2
+    if not np.all(level | upright) or np.unique(lattice.surface[level]).size > 2:
+        return np.inf
+    gap = float(np.ptp(lattice.middle[level, 2])) / span
+    return float(2 / (1 + np.interp(gap, _GAPS, _MUTUAL)))
 
 
 @dataclass(frozen=True)

@@ -7,14 +7,16 @@ from typing import NamedTuple
 
 import numpy as np
 
+from ridgeline.engine.bands import BAND
+
 #: Tail dynamic pressure over free stream: 0.9 to 1.0 (handbook of the trade §7).
 TAIL_PRESSURE_RATIO = 0.95
-TAIL_PRESSURE_SIGMA = 0.05 / 1.645
+TAIL_PRESSURE_SIGMA = 0.05 / BAND
 #: Downwash factor k for a tail 0, 0.1 and 0.2 spans off the wing plane (handbook of the trade §7).
 _DOWNWASH_HEIGHT = (0.0, 0.1, 0.2)
 _DOWNWASH_FACTOR = (0.86, 0.74, 0.60)
 #: What the formula itself is good for on plain layouts, as a share of the mean chord (one sigma).
-FORMULA_SIGMA = 0.03 / 1.645
+FORMULA_SIGMA = 0.03 / BAND
 
 
 def lift_slope(aspect_ratio: float, half_chord_sweep: float = 0.0) -> float:

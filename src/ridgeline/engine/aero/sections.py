@@ -12,13 +12,14 @@ from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.airframe import Profile, Surface
 from ridgeline.engine.aero.section_outline import camber_of, mean_line_of, outline_of, thickness_of
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.kept import kept
 
 #: Two-dimensional lift slope of these sections against thin-airfoil theory (handbook of the trade, §14).
 SLOPE_FACTOR = 0.9
-CL_MAX_SIGMA = 0.15 / 1.645
+CL_MAX_SIGMA = 0.15 / BAND
 #: A section from coordinates has no table of its own: its limit is guessed from camber and thickness, ±20 %.
-PROFILE_SIGMA = 0.20 / 1.645
+PROFILE_SIGMA = 0.20 / BAND
 #: Typical sizes over the chord: of thickness and of sheet, where none are given.
 TYPICAL_THICKNESS, TYPICAL_SHEET = 0.09, 0.025
 #: Lift limit gained per camber over the form's own, and how far that is trusted.

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.power import Propeller
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.blade_element import TIP_SPEED, coefficients_over
 from ridgeline.engine.power.prop_families import FAMILIES, TIP_SPEED_LIMIT
 
@@ -24,8 +25,8 @@ PITCH_RATIOS = (0.3, 1.2)
 #: Outside them, and past the tip speed the blade elements hold for, the bands are this much wider.
 OUT_OF_RANGE = 2.0
 #: One-sigma share of a family law in thrust and power, of a tabulated one, and of a fan; 8, 10, 4 and 15 % bands.
-THRUST_SIGMA, POWER_SIGMA = 0.08 / 1.645, 0.10 / 1.645
-_TABLE_SIGMA, _FAN_SIGMA = 0.04 / 1.645, 0.15 / 1.645
+THRUST_SIGMA, POWER_SIGMA = 0.08 / BAND, 0.10 / BAND
+_TABLE_SIGMA, _FAN_SIGMA = 0.04 / BAND, 0.15 / BAND
 #: Where the blade elements are evaluated, in advance over pitch ratio: from standing to braking hard.
 _REACH, _PIECES = 1.8, 12
 #: Tip speeds the blade elements are evaluated at, m/s, and those past which coefficients are held.

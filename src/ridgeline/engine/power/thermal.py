@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.limits import MOTOR_HEAT_CONTINUOUS, MOTOR_HEAT_MINUTE
 
 #: Magnets and lacquer suffer above this, °C (typical).
@@ -17,7 +18,7 @@ REFERENCE_C = 20.0
 #: Seconds of full throttle after which windings are counted: what a rating for half a minute, and a bench, see.
 WARM_SECONDS = 30.0
 #: One-sigma share of the rise at a given heat: cowls and wind differ.
-RISE_SIGMA = 0.30 / 1.645
+RISE_SIGMA = 0.30 / BAND
 #: One-sigma share of the time constant.
 TIME_SIGMA = 0.20
 #: Copper resists by this share more per K.

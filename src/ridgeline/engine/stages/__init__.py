@@ -10,6 +10,7 @@ from ridgeline.engine.stages.handling import handling
 from ridgeline.engine.stages.masses import extents, followed, loading, masses
 from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.shape import air, bodies, shape
+from ridgeline.engine.stages.sideslip import sideslip
 from ridgeline.engine.stages.speeds import speeds
 from ridgeline.engine.stages.stability import lattice, stability
 from ridgeline.engine.stages.standing import standing
@@ -35,6 +36,7 @@ __all__ = [
     "motions",
     "polar",
     "shape",
+    "sideslip",
     "speeds",
     "stability",
     "standing",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any, NamedTuple
 
 from ridgeline.engine.figures import Figure
@@ -16,6 +17,10 @@ NO_MASS = "nothing aboard has a mass yet"
 
 
 NO_POWER = "there is no power train yet"
+
+
+#: Figures of earlier stages, handed over whole.
+Told = Mapping[str, Figure]
 
 
 class Outcome(NamedTuple):

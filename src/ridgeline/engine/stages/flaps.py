@@ -8,12 +8,13 @@ from dataclasses import dataclass
 from ridgeline.design.airframe import Surface
 from ridgeline.engine.aero.airframe_lattice import FLAP_CONTROLS, AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.critical import critical_section, trimmed, untrimmed, with_flaps
+from ridgeline.engine.aero.critical import flap_gain
 from ridgeline.engine.aero.flap import LIMIT_SIGMA, effective_deflection, flap_drag
 from ridgeline.engine.aero.sections import mean_chord_of
-from ridgeline.engine.figures import Figure, Put, absent, derive
+from ridgeline.engine.bands import BAND
+from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.stages.balancing import Balance
-from ridgeline.engine.stages.common import Air, Outcome
+from ridgeline.engine.stages.common import Air, Outcome, Told
 from ridgeline.engine.stages.handling import Handling
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Shape
@@ -24,7 +25,7 @@ _KEYS = ("flap.lift", "flap.drag", "flap.elevator", "speed.stall_flaps")
 _LANDING = ("speed.approach", "flight.landing_slide")
 _SOURCE = "docs/theory.md §12"
 #: Friction of a belly or braked wheels on short grass, and touch-down speed over the stall speed.
-_FRICTION, _FRICTION_SIGMA, _TOUCH = 0.35, 0.10 / 1.645, 1.1
+_FRICTION, _FRICTION_SIGMA, _TOUCH = 0.35, 0.10 / BAND, 1.1
 
 
 @dataclass(frozen=True)
@@ -47,6 +48,7 @@ def flaps(
     here: Air,
     handled: Handling | None,
     surfaces: tuple[Surface, ...],
+    told: Told,
 ) -> Outcome:
     """Give what the flaps do, and the landing with or without them."""
     ref = form.reference
@@ -56,34 +58,30 @@ def flaps(
         return Outcome(None, tuple(absent(key, why) for key in (*_KEYS, *_LANDING)))
     assert model is not None and stable is not None and balanced is not None and speed is not None
     setting = handled.throws.flap
-    if model.flap is None or setting <= 0 or speed.section is None or speed.limits is None:
-        why = "there are no flaps" if model.flap is None else "no critical section to judge them by"
-        return Outcome(None, (*(absent(key, why) for key in _KEYS), *_landing(speed.stall, None)))
+    if model.flap is None or setting <= 0 or speed.vortex:
+        why = "there are no flaps" if model.flap is None else "vortices carry this wing: no flap rule holds for it"
+        return Outcome(None, (*(absent(key, why) for key in _KEYS), *_landing(told["speed.stall"])))
     effective = effective_deflection(setting)
-    line = trimmed(model, balanced.cg_fraction, stable.body_shift) or untrimmed(model)
-    found = critical_section(model, speed.limits, with_flaps(line, model, effective))
     share, chord = _covered(surfaces, ref.area)
-    if found is None or not 0.5 < found.cl_max / speed.cl_max < 3.0:
-        why = "the lattice finds no sound lift limit with these flaps down"
-        return Outcome(None, (*(absent(key, why) for key in _KEYS), *_landing(speed.stall, None)))
-    cl_max = found.cl_max
-    spread = math.hypot(0.09 * cl_max, LIMIT_SIGMA * (cl_max - speed.cl_max))
+    gain = flap_gain(model, effective, ref.area)
+    cl_max = speed.cl_max + gain
+    spread = math.hypot(speed.cl_sigma, LIMIT_SIGMA * gain)
     stall = derive(
         "speed.stall_flaps",
         "√(2·{m}·{g}/({d}·{S}·{C_Lf}))",
         lambda m, g, d, S, C_Lf: math.sqrt(2 * m * g / (d * S * C_Lf)),
         {
-            "m": Put(mass.state.mass, "all-up weight", "mass", mass.state.sigma_mass, "mass.auw"),
+            "m": put(told["mass.auw"], "all-up weight"),
             "g": Put(GRAVITY, "gravity", "acceleration"),
             "d": Put(here.density, "air density", "density"),
-            "S": Put(ref.area, "wing area", "area", 0.0, "wing.area"),
+            "S": put(told["wing.area"], "wing area"),
             "C_Lf": Put(cl_max, "lift limit, flaps down", "ratio", spread),
         },
         source=_SOURCE,
     )
     result = Flaps(setting, cl_max, _roll_left(surfaces, handled, setting), share)
     figures = (*_effects(model, stable, balanced, setting, effective, share, chord), stall)
-    return Outcome(result, (*figures, *_landing(stall.value or speed.stall, stall)))
+    return Outcome(result, (*figures, *_landing(stall)))
 
 
 def _covered(surfaces: tuple[Surface, ...], area: float) -> tuple[float, float]:
@@ -165,9 +163,8 @@ def _trim_change(model: AirframeLattice, stable: Stability, balanced: Balance, w
     )
 
 
-def _landing(stall: float, flapped: Figure | None) -> tuple[Figure, Figure]:
-    key = "speed.stall_flaps" if flapped is not None else "speed.stall"
-    slow = Put(stall, "stall speed for landing", "speed", 0.06 * stall, key)
+def _landing(stall: Figure) -> tuple[Figure, Figure]:
+    slow = put(stall, "stall speed for landing")
     approach = derive(
         "speed.approach",
         "{r}·{V_s}",

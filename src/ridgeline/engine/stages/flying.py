@@ -12,13 +12,13 @@ from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DragModel
 from ridgeline.engine.aero.sections import section_of
-from ridgeline.engine.figures import Figure, Put, absent, derive
+from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.geometry.reference import (
     WINGS,
 )
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.flight import FlightFigures, level_flight
-from ridgeline.engine.stages.common import HANDBOOK, NO_POWER, NO_WING, Air, Outcome
+from ridgeline.engine.stages.common import HANDBOOK, NO_POWER, NO_WING, Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Bodies, Shape
 from ridgeline.engine.stages.speeds import Speeds
@@ -76,6 +76,7 @@ def flight(
     here: Air,
     stand: Standing | None,
     brief: Brief,
+    told: Told,
 ) -> Outcome:
     """Compare thrust with drag over the speed range, and fly the pack down."""
     if power is None or stand is None or model is None or mass.state is None or speed is None:
@@ -92,7 +93,7 @@ def flight(
         temperature_c=brief.temperature_c,
         profile=Profile(brief.climb_seconds, brief.full_share),
     )
-    figures = _flight_figures(level, mass.state, speed)
+    figures = _flight_figures(level, mass.state, told)
     ratio = derive(
         "power.pitch_ratio",
         "{p}·{n}/{V_s}",
@@ -100,14 +101,14 @@ def flight(
         {
             "p": Put(power.propeller.pitch, "propeller pitch", "length"),
             "n": Put(stand.rpm / 60, "turns per second, standing", "ratio", stand.sigmas["omega"] / (2 * math.pi)),
-            "V_s": Put(speed.stall, "stall speed", "speed", 0.04 * speed.stall, "speed.stall"),
+            "V_s": put(told["speed.stall"], "stall speed"),
         },
         source=f"{HANDBOOK} §8",
     )
-    return Outcome(level, (ratio, *figures, *_time_figures(level, power, speed, brief)))
+    return Outcome(level, (ratio, *figures, *_time_figures(level, power, brief, told)))
 
 
-def _flight_figures(f: FlightFigures, state: MassState, speed: Speeds) -> tuple[Figure, ...]:
+def _flight_figures(f: FlightFigures, state: MassState, told: Told) -> tuple[Figure, ...]:
     source, weight = "docs/theory.md §8", state.mass * GRAVITY
     weight_sigma = state.sigma_mass * GRAVITY
     figures = []
@@ -146,7 +147,7 @@ def _flight_figures(f: FlightFigures, state: MassState, speed: Speeds) -> tuple[
             {
                 "d": Put(f.cruise_throttle, "throttle", "fraction", f.sigmas["cruise_throttle"]),
                 "D": Put(f.cruise_drag, "drag in cruise", "force"),
-                "V": Put(speed.cruise, "cruise speed", "speed"),
+                "V": put(told["speed.cruise"], "cruise speed"),
             },
             source=source,
         )
@@ -154,7 +155,7 @@ def _flight_figures(f: FlightFigures, state: MassState, speed: Speeds) -> tuple[
     return tuple(figures)
 
 
-def _time_figures(f: FlightFigures, power: PowerTrain, speed: Speeds, brief: Brief) -> tuple[Figure, ...]:
+def _time_figures(f: FlightFigures, power: PowerTrain, brief: Brief, told: Told) -> tuple[Figure, ...]:
     """Give time and range by the discharge, step by step down to the reserve."""
     keys, flown = ("flight.endurance", "flight.range", "flight.radius"), f.discharge
     if flown is None or flown.total <= flown.climb:
@@ -175,7 +176,7 @@ def _time_figures(f: FlightFigures, power: PowerTrain, speed: Speeds, brief: Bri
     )
     level_seconds = float(flown.seconds.sum()) * (1 - brief.full_share)
     base = {
-        "V": Put(speed.cruise, "cruise speed", "speed"),
+        "V": put(told["speed.cruise"], "cruise speed"),
         "t": Put(level_seconds, "of it level", "time", flown.total_sigma),
     }
     far = derive("flight.range", "{V}·{t}", lambda V, t: V * t, base, source="docs/theory.md §9", note="in still air")

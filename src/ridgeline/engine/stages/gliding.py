@@ -5,9 +5,10 @@ from __future__ import annotations
 from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
 from ridgeline.engine.aero.glide import SLOPE_RISE, glide, slope_wind
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.sizing.constraints import throw_speed
-from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Air, Outcome
+from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.speeds import Speeds
 
@@ -30,7 +31,9 @@ _SOURCE, _NOTE = "docs/theory.md §8", "propeller folded or off; a windmilling o
 _SPEED_SIGMA = 0.08
 
 
-def gliding(model: DragModel | None, mass: Masses, speed: Speeds | None, here: Air, brief: Brief) -> Outcome:
+def gliding(
+    model: DragModel | None, mass: Masses, speed: Speeds | None, here: Air, brief: Brief, *, told: Told
+) -> Outcome:
     """Give what it does with the motor off."""
     if model is None or mass.state is None or speed is None:
         return Outcome(None, tuple(absent(key, NO_WING if model is None else NO_MASS) for key in _KEYS))
@@ -47,7 +50,7 @@ def gliding(model: DragModel | None, mass: Masses, speed: Speeds | None, here: A
         source=_SOURCE,
         note="up the slope; it must also be less than it flies, or it goes backwards",
     )
-    return Outcome(found, (ratio, best, sink, slow, wind, _throw(mass, speed, brief), *_winds(speed, brief)))
+    return Outcome(found, (ratio, best, sink, slow, wind, _throw(mass, brief, told), *_winds(brief, told)))
 
 
 def _as_found(key: str, value: float, quantity: str, label: str, share: float, note: str = "") -> Figure:
@@ -55,9 +58,9 @@ def _as_found(key: str, value: float, quantity: str, label: str, share: float, n
     return derive(key, "{x}", lambda x: x, {"x": Put(value, label, quantity, share * value)}, source=_SOURCE, note=note)
 
 
-def _winds(speed: Speeds, brief: Brief) -> tuple[Figure, ...]:
+def _winds(brief: Brief, told: Told) -> tuple[Figure, ...]:
     """Give the ground speeds against and with the wind, and how much of it a first flight bears."""
-    flown = Put(speed.cruise, "cruise speed", "speed", _SPEED_SIGMA / 1.645 * speed.cruise, "speed.cruise")
+    flown = put(told["speed.cruise"], "cruise speed")
     row = {"V": flown, "w": Put(brief.head_wind, "wind of the brief", "speed")}
     words = "airspeed keeps it up, not ground speed"
     return (
@@ -74,7 +77,7 @@ def _winds(speed: Speeds, brief: Brief) -> tuple[Figure, ...]:
     )
 
 
-def _throw(mass: Masses, speed: Speeds, brief: Brief) -> Figure:
+def _throw(mass: Masses, brief: Brief, told: Told) -> Figure:
     """Compare the speed it leaves the hand with, head wind added, with the stall."""
     if brief.launch != "hand":
         return absent("launch.speed_ratio", "it is not launched by hand")
@@ -85,9 +88,9 @@ def _throw(mass: Masses, speed: Speeds, brief: Brief) -> Figure:
         "({v} + {w})/{V_s}",
         lambda v, w, V_s: (v + w) / V_s,
         {
-            "v": Put(thrown, "thrown with 120 J", "speed", 0.2 / 1.645 * thrown),
+            "v": Put(thrown, "thrown with 120 J", "speed", 0.2 / BAND * thrown),
             "w": Put(brief.head_wind, "head wind", "speed", 0.2 * brief.head_wind),
-            "V_s": Put(speed.stall, "stall speed", "speed", 0.04 * speed.stall, "speed.stall"),
+            "V_s": put(told["speed.stall"], "stall speed"),
         },
         source="docs/theory.md §3",
         note="1.1 to 1.2 is enough with the motor pulling; a tail wind subtracts",

@@ -11,11 +11,12 @@ from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.flap import effective_deflection
 from ridgeline.engine.aero.throws import Throws, throws_of
 from ridgeline.engine.aero.trim import trim
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
-from ridgeline.engine.geometry.reference import Reference
 from ridgeline.engine.stages.balancing import Balance
-from ridgeline.engine.stages.common import HANDBOOK, Outcome
+from ridgeline.engine.stages.common import HANDBOOK, Outcome, Told
 from ridgeline.engine.stages.shape import Shape
+from ridgeline.engine.stages.sideslip import Sideslip
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.stability import Stability
 
@@ -32,7 +33,7 @@ _KEYS = (
     "control.rudder_sideslip",
 )
 _SOURCE = "docs/theory.md §11"
-_SIGMA = 0.15 / 1.645
+_SIGMA = 0.15 / BAND
 #: Slow flight, at which a spiral is judged, and the sideslip a rudder is asked to hold.
 SLOW_LIFT, SIDESLIP = 0.75, math.radians(10)
 
@@ -55,6 +56,8 @@ def handling(
     speed: Speeds | None,
     surfaces: tuple[Surface, ...],
     brief: Brief,
+    slip: Sideslip | None,
+    told: Told,
 ) -> Outcome:
     """Give control derivatives, roll rate, elevator reserve, and the measures of spiral behaviour."""
     ref = form.reference
@@ -62,33 +65,22 @@ def handling(
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
     wings = form.of("wing")
     dihedral = sum(w.area * w.dihedral for w in wings) / sum(w.area for w in wings)
-    stiffness = yaw_stiffness(model, stable, balanced)
+    assert slip is not None
     throws = throws_of(surfaces, brief.purpose)
-    result = Handling(throws, dihedral, model.roll_control is None, stiffness)
+    result = Handling(throws, dihedral, model.roll_control is None, slip.yaw)
+    powers = {figure.key: figure for figure in _derivatives(model)}
+    told = {**told, **powers}
     figures = (
-        *_lateral_measures(form, ref, dihedral),
-        *_derivatives(model),
-        *_roll(model, result, speed),
-        *_pitch(model, stable, balanced, speed),
-        _sideslip(model, result),
+        *_lateral_measures(form, dihedral, told),
+        *powers.values(),
+        *_roll(model, result, slip, told),
+        *_pitch(model, stable, balanced, speed, told),
+        _sideslip(model, told),
     )
     return Outcome(result, figures)
 
 
-def yaw_stiffness(model: AirframeLattice, stable: Stability, balanced: Balance) -> float:
-    """Return C_nβ about the balance point with the bodies' share, 1/rad.
-
-    Source
-    ------
-    docs/theory.md §10: the moment centre moves by the side force; a body turns across the wind as it pitches.
-    """
-    scale, found = model.scale, model.found
-    move = (balanced.cg_fraction - 0.25) * scale.chord / scale.span
-    body = stable.body_shift * stable.slope * scale.chord / scale.span
-    return found.beta.yaw + found.beta.side * move - body
-
-
-def _lateral_measures(form: Shape, ref: Reference, dihedral: float) -> tuple[Figure, Figure]:
+def _lateral_measures(form: Shape, dihedral: float, told: Told) -> tuple[Figure, Figure]:
     angle = derive(
         "stability.dihedral",
         "∫ Γ·c·y dy / ∫ c·y dy = {G}",
@@ -107,7 +99,7 @@ def _lateral_measures(form: Shape, ref: Reference, dihedral: float) -> tuple[Fig
         {
             "l_V": Put(tails.arm_v, "fin arm", "length"),
             "EDA": put(angle),
-            "b": Put(ref.span, "span", "length", 0.0, "wing.span"),
+            "b": put(told["wing.span"], "span"),
             "C_L": Put(SLOW_LIFT, "lift coefficient in slow flight", "ratio"),
         },
         source=f"{HANDBOOK} §4",
@@ -138,18 +130,16 @@ def _derivatives(model: AirframeLattice) -> tuple[Figure, ...]:
     )
 
 
-def _roll(model: AirframeLattice, result: Handling, speed: Speeds) -> tuple[Figure, Figure]:
+def _roll(model: AirframeLattice, result: Handling, slip: Sideslip, told: Told) -> tuple[Figure, Figure]:
     """Give the steady roll: by ailerons against the roll damping, or by rudder through the dihedral."""
-    damping = model.found.roll_rate.roll
-    damp = Put(-damping, "roll damping", "per_radian", _SIGMA * abs(damping), "stability.cl_p")
+    damp = put(told["stability.cl_p"], "roll damping")
     if model.roll_control is not None:
-        power = model.roll_control.roll
         helix = derive(
             "control.roll_helix",
-            "{C_la}·{da}/{C_lp}",
-            lambda C_la, da, C_lp: C_la * da / C_lp,
+            "−{C_la}·{da}/{C_lp}",
+            lambda C_la, da, C_lp: -C_la * da / C_lp,
             {
-                "C_la": Put(power, "roll per aileron", "per_radian", _SIGMA * abs(power), "control.cl_aileron"),
+                "C_la": put(told["control.cl_aileron"], "roll per aileron"),
                 "da": Put(
                     effective_deflection(result.throws.roll), "full throw, as it counts", "angle", math.radians(1.0)
                 ),
@@ -159,15 +149,15 @@ def _roll(model: AirframeLattice, result: Handling, speed: Speeds) -> tuple[Figu
             note="steady roll; large throws count by what a real plain flap keeps",
         )
     elif model.yaw_control is not None and result.yaw_stiffness > 1e-4:
-        yaw, beta = model.yaw_control, model.found.beta.roll
+        yaw = model.yaw_control
         helix = derive(
             "control.roll_helix",
-            "({C_lr} − {C_lb}·{C_nr}/{C_nb})·{dr}/{C_lp}",
-            lambda C_lb, C_nr, C_nb, C_lr, dr, C_lp: (-C_lb * C_nr / C_nb + C_lr) * dr / C_lp,
+            "({C_lb}·{C_nr}/{C_nb} − {C_lr})·{dr}/{C_lp}",
+            lambda C_lb, C_nr, C_nb, C_lr, dr, C_lp: (C_lb * C_nr / C_nb - C_lr) * dr / C_lp,
             {
-                "C_lb": Put(beta, "dihedral effect", "per_radian", _SIGMA * abs(beta), "stability.cl_beta"),
-                "C_nr": Put(yaw.yaw, "yaw per rudder", "per_radian", _SIGMA * abs(yaw.yaw), "control.cn_rudder"),
-                "C_nb": Put(result.yaw_stiffness, "weathercock at the balance point", "per_radian"),
+                "C_lb": put(told["stability.cl_beta"], "dihedral effect"),
+                "C_nr": put(told["control.cn_rudder"], "yaw per rudder"),
+                "C_nb": put(told["stability.cn_beta"], "weathercock"),
                 "C_lr": Put(yaw.roll, "roll per rudder itself", "per_radian"),
                 "dr": Put(
                     effective_deflection(result.throws.yaw), "full rudder, as it counts", "angle", math.radians(1.0)
@@ -186,15 +176,17 @@ def _roll(model: AirframeLattice, result: Handling, speed: Speeds) -> tuple[Figu
         lambda h, V, b: h * 2 * V / b,
         {
             "h": put(helix),
-            "V": Put(speed.cruise, "cruise speed", "speed", 0.06 * speed.cruise, "speed.cruise"),
-            "b": Put(model.scale.span, "span", "length", 0.0, "wing.span"),
+            "V": put(told["speed.cruise"], "cruise speed"),
+            "b": put(told["wing.span"], "span"),
         },
         source=_SOURCE,
     )
     return helix, rate
 
 
-def _pitch(model: AirframeLattice, stable: Stability, balanced: Balance, speed: Speeds) -> tuple[Figure, Figure]:
+def _pitch(
+    model: AirframeLattice, stable: Stability, balanced: Balance, speed: Speeds, told: Told
+) -> tuple[Figure, Figure]:
     keys = ("control.elevator_to_stall", "control.pitch_sensitivity")
     why = "no pitch control, or no trim it could fix"
     forward = balanced.target[0] if balanced.target else balanced.cg_fraction
@@ -204,6 +196,12 @@ def _pitch(model: AirframeLattice, stable: Stability, balanced: Balance, speed: 
     cruise = trim(model, c_l, balanced.cg_fraction, stable.body_shift)
     if stall is None or here is None or cruise is None or model.pitch_control is None:
         return absent(keys[0], why), absent(keys[1], why)
+    target = told["balance.target_low"]
+    forward_put = (
+        put(target, "foremost wanted balance")
+        if balanced.target
+        else Put(forward, "balance point, no target known", "fraction")
+    )
     # Nose up is trailing edge up on a tail, and down on a foreplane.
     way = -1.0 if model.pitch_control.pitch < 0 else 1.0
     reach = derive(
@@ -211,9 +209,9 @@ def _pitch(model: AirframeLattice, stable: Stability, balanced: Balance, speed: 
         "{e} holds lift {C_L} with the balance at {cg}",
         lambda e, C_L, cg: e,
         {
-            "e": Put(way * stall.control, "elevator, nose up", "angle", math.radians(1.5) / 1.645),
-            "C_L": Put(speed.cl_max, "lift limit", "ratio", 0.0, "wing.cl_max"),
-            "cg": Put(forward, "foremost wanted balance", "fraction", 0.0, "balance.target_low"),
+            "e": Put(way * stall.control, "elevator, nose up", "angle", math.radians(1.5) / BAND),
+            "C_L": put(told["wing.cl_max"], "lift limit"),
+            "cg": forward_put,
         },
         source=_SOURCE,
     )
@@ -222,7 +220,7 @@ def _pitch(model: AirframeLattice, stable: Stability, balanced: Balance, speed: 
         "{e_s} − {e_c}",
         lambda e_s, e_c: e_s - e_c,
         {
-            "e_s": Put(way * here.control, "elevator at the stall, nose up", "angle", math.radians(1.0) / 1.645),
+            "e_s": Put(way * here.control, "elevator at the stall, nose up", "angle", math.radians(1.0) / BAND),
             "e_c": Put(way * cruise.control, "elevator in cruise, nose up", "angle"),
         },
         source=_SOURCE,
@@ -231,19 +229,18 @@ def _pitch(model: AirframeLattice, stable: Stability, balanced: Balance, speed: 
     return reach, travel
 
 
-def _sideslip(model: AirframeLattice, result: Handling) -> Figure:
+def _sideslip(model: AirframeLattice, told: Told) -> Figure:
     key = "control.rudder_sideslip"
     if model.yaw_control is None or abs(model.yaw_control.yaw) < 1e-4:
         return absent(key, "there is no rudder")
-    power = model.yaw_control.yaw
     return derive(
         key,
         "{C_nb}·{beta}/{C_nr}",
         lambda C_nb, beta, C_nr: C_nb * beta / C_nr,
         {
-            "C_nb": Put(result.yaw_stiffness, "weathercock", "per_radian", _SIGMA * abs(result.yaw_stiffness)),
+            "C_nb": put(told["stability.cn_beta"], "weathercock"),
             "beta": Put(SIDESLIP, "sideslip", "angle"),
-            "C_nr": Put(power, "yaw per rudder", "per_radian", _SIGMA * abs(power), "control.cn_rudder"),
+            "C_nr": put(told["control.cn_rudder"], "yaw per rudder"),
         },
         source=_SOURCE,
     )

@@ -10,6 +10,7 @@ from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.brief import Brief
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome
 from ridgeline.engine.stages.shape import Shape
@@ -150,7 +151,7 @@ def loading(form: Shape, mass: Masses) -> Outcome:
         return Outcome(None, tuple(absent(key, why) for key in keys))
     row = {
         "m": Put(mass.state.mass, "all-up weight", "mass", mass.state.sigma_mass, "mass.auw"),
-        "S": Put(form.reference.area, "wing area", "area", 0.01 * form.reference.area / 1.645),
+        "S": Put(form.reference.area, "wing area", "area", 0.01 * form.reference.area / BAND),
     }
     return Outcome(
         None,

@@ -10,11 +10,12 @@ import numpy as np
 from ridgeline.engine.aero import modes
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.stages.common import Air, Outcome
-from ridgeline.engine.stages.handling import yaw_stiffness
 from ridgeline.engine.stages.masses import Masses
+from ridgeline.engine.stages.sideslip import Sideslip
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.stability import Stability
 from ridgeline.engine.weights.inertia import Inertia, inertia_of
@@ -29,7 +30,7 @@ _KEYS = (
 #: Drag coefficient in cruise where nothing better is known; only the phugoid's damping hangs on it.
 _CRUISE_DRAG = 0.06
 #: Band of times and dampings: point masses, no body, no lag of downwash (90 %, as a share).
-_SIGMA = 0.30 / 1.645
+_SIGMA = 0.30 / BAND
 #: Strip-theory shares of the lift coefficient in yaw due to roll and roll due to yaw of a plain wing
 #: (Nelson, Flight Stability and Automatic Control, table 3.4).
 _ROLL_FROM_YAW, _YAW_FROM_ROLL = 0.25, -0.125
@@ -60,15 +61,16 @@ def motions(
     speed: Speeds | None,
     mass: Masses,
     here: Air,
+    slip: Sideslip | None,
 ) -> Outcome:
     """Give the five motions at cruise speed."""
-    if model is None or stable is None or balanced is None or speed is None or mass.state is None:
+    if model is None or stable is None or balanced is None or speed is None or slip is None or mass.state is None:
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
     items = mass.items
     inertia = inertia_of(items.mass, items.place, items.out, mass.state.cg, items.size)
     if min(inertia.roll, inertia.pitch, inertia.yaw) <= 1e-9:
         return Outcome(None, tuple(absent(key, "the masses are all in one place") for key in _KEYS))
-    along, across = _matrices(model, stable, balanced, speed.cruise, mass.state.mass, inertia, here.density)
+    along, across = _matrices(model, stable, balanced, slip, speed.cruise, mass.state.mass, inertia, here.density)
     load = 0.5 * here.density * speed.cruise**2 * model.scale.area
     span = model.scale.span
     result = Motions(
@@ -85,7 +87,14 @@ def motions(
 
 
 def _matrices(
-    model: AirframeLattice, stable: Stability, balanced: Balance, v: float, m: float, inertia: Inertia, density: float
+    model: AirframeLattice,
+    stable: Stability,
+    balanced: Balance,
+    slip: Sideslip,
+    v: float,
+    m: float,
+    inertia: Inertia,
+    density: float,
 ) -> tuple[np.ndarray, np.ndarray]:
     """Return the lengthwise and sideways matrices in cruise, derivatives moved to the balance point."""
     scale, found = model.scale, model.found
@@ -103,18 +112,17 @@ def _matrices(
         m_q=found.pitch_rate.pitch * scale.chord / (2 * v) * pitch,
         speed=v,
     )
-    yaw_beta = yaw_stiffness(model, stable, balanced)
     roll, yaw = q_s * scale.span / inertia.roll, q_s * scale.span / inertia.yaw
     rate = scale.span / (2 * v)
     across = modes.lateral_matrix(
-        found.beta.side * force,
+        slip.side * force,
         (
-            found.beta.roll * roll,
+            slip.roll * roll,
             found.roll_rate.roll * rate * roll,
-            (found.yaw_rate.roll + _ROLL_FROM_YAW * c_l) * rate * roll,
+            (found.yaw_rate.roll - found.yaw_rate.side * slip.rise + _ROLL_FROM_YAW * c_l) * rate * roll,
         ),
         (
-            yaw_beta * yaw,
+            slip.yaw * yaw,
             (found.roll_rate.yaw + _YAW_FROM_ROLL * c_l) * rate * yaw,
             found.yaw_rate.yaw * rate * yaw,
         ),

@@ -42,8 +42,11 @@ class Speeds:
     """
 
     cl_max: float
+    cl_sigma: float
     stall: float
+    stall_sigma: float
     cruise: float
+    cruise_sigma: float
     section: Stall | None
     limits: np.ndarray | None
     vortex: bool
@@ -90,7 +93,18 @@ def speeds(
     )
     assert slowest.value is not None and cruise.value is not None and cl_max.value is not None
     figures = (cl_max, slowest, *_turning(slowest), cruise)
-    return Outcome(Speeds(cl_max.value, slowest.value, cruise.value, section, limits, vortex), figures)
+    found = Speeds(
+        cl_max.value,
+        cl_max.sigma,
+        slowest.value,
+        slowest.sigma,
+        cruise.value,
+        cruise.sigma,
+        section,
+        limits,
+        vortex,
+    )
+    return Outcome(found, figures)
 
 
 def _turning(slowest: Figure) -> tuple[Figure, ...]:

@@ -10,14 +10,15 @@ import numpy as np
 from ridgeline.design.airframe import Surface
 from ridgeline.engine.aero import neutral_point as hand
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice, solve_airframe
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.geometry.reference import TAILS, WINGS, Reference
 from ridgeline.engine.stages.common import HANDBOOK, NO_WING, Outcome
 from ridgeline.engine.stages.shape import Bodies, Shape
 
 #: What a lattice with straight wakes is good for: 2 % of c̄ on the neutral point, 3 % of the slope (90 %).
-LATTICE_SIGMA = 0.02 / 1.645
-SLOPE_SIGMA = 0.03 / 1.645
+LATTICE_SIGMA = 0.02 / BAND
+SLOPE_SIGMA = 0.03 / BAND
 NO_LATTICE = "the lattice finds no steady lift: surfaces cross or lie in one another"
 NOT_BY_HAND = "the hand formula does not hold for foreplanes and several wings"
 
@@ -52,15 +53,13 @@ class Stability:
 
 _KEYS = ("stability.cl_alpha", "stability.neutral_point_x", "stability.neutral_point_fraction")
 _RATES = (
-    "stability.cn_beta",
-    "stability.cl_beta",
     "stability.cl_p",
     "stability.cm_q",
     "stability.cn_r",
     "wing.span_efficiency",
 )
 #: Half width of the band of side and rate derivatives, as a share: no body, no drag, no wash of the propeller.
-_RATE_SIGMA = 0.15 / 1.645
+_RATE_SIGMA = 0.15 / BAND
 _HAND = "stability.neutral_point_hand"
 
 
@@ -124,11 +123,9 @@ def _lattice_figures(model: AirframeLattice, ref: Reference, slope: float, shift
 
 
 def _rate_figures(model: AirframeLattice, ref: Reference) -> tuple[Figure, ...]:
-    """Give sideslip and rate derivatives about the quarter of the mean chord, and the span efficiency."""
+    """Give rate derivatives about the quarter of the mean chord, and the span efficiency."""
     found = model.found
     values = {
-        "stability.cn_beta": found.beta.yaw,
-        "stability.cl_beta": found.beta.roll,
         "stability.cl_p": found.roll_rate.roll,
         "stability.cm_q": found.pitch_rate.pitch,
         "stability.cn_r": found.yaw_rate.yaw,
@@ -182,7 +179,7 @@ def _hand_check(form: Shape, body: Bodies) -> Figure:
         lambda eta, V_H, a_t, a, eps, body: 0.25 + eta * V_H * a_t / a * (1 - eps) - body,
         {
             "eta": Put(hand.TAIL_PRESSURE_RATIO, "dynamic pressure at the tail", "ratio", hand.TAIL_PRESSURE_SIGMA),
-            "V_H": Put(volume, "tail volume", "ratio", 0.0, "tail.volume_h"),
+            "V_H": Put(volume, "tail volume", "ratio", 0.0, "tail.volume_h" if tails.horizontal is not None else ""),
             "a_t": Put(a_t, "tail lift slope", "per_radian"),
             "a": Put(simple.lift_slope, "lift slope of wing and tail", "per_radian"),
             "eps": Put(wash, "downwash per angle", "ratio", 0.05),

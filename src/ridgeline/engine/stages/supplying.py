@@ -8,6 +8,7 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.power import thermal
 from ridgeline.engine.power.flight import FlightFigures
@@ -205,7 +206,7 @@ def _one_out(
             "T": Put(each, "one motor at climbing speed", "force", 0.06 * each),
             "y": Put(arm, "off the centre line", "length"),
             "q_S_b": Put(load, "dynamic pressure × area × span", "torque"),
-            "C_n": Put(per, "yaw per rudder", "per_radian", 0.15 / 1.645 * per, "control.cn_rudder"),
+            "C_n": Put(per, "yaw per rudder", "per_radian", 0.15 / BAND * per, "control.cn_rudder"),
         },
         source="docs/theory.md §11",
         note="wings level and no sideslip; closing the throttle is the first cure",

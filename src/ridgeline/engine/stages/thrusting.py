@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Put, absent, derive
 from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.stages.balancing import Balance
@@ -71,7 +72,7 @@ def thrusting(
         "{k}·{M}/{q_S_c}",
         lambda k, M, q_S_c: k * M / q_S_c,
         {
-            "k": Put(per, "elevator per moment coefficient at the same lift", "ratio", 0.15 / 1.645 * abs(per)),
+            "k": Put(per, "elevator per moment coefficient at the same lift", "ratio", 0.15 / BAND * abs(per)),
             "M": Put(
                 moment,
                 "moment of full throttle, nose up",

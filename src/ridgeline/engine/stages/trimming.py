@@ -13,10 +13,11 @@ from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.trim import Setting, Trim, settings, sweep, trim
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.geometry.reference import TAILS, WINGS
 from ridgeline.engine.stages.balancing import Balance
-from ridgeline.engine.stages.common import Air, Outcome
+from ridgeline.engine.stages.common import Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.stages.speeds import Speeds
@@ -25,7 +26,7 @@ from ridgeline.engine.stages.stability import Stability
 _KEYS = ("trim.alpha", "trim.elevator", "trim.wing_shim", "trim.tail_shim", "trim.reflex", "trim.reflex_sheets")
 _AILERON = "trim.aileron"
 _SOURCE = "docs/theory.md §7"
-_SIGMA = math.radians(1.0) / 1.645
+_SIGMA = math.radians(1.0) / BAND
 #: Speeds of the sweep over the stall speed.
 SWEEP = np.linspace(1.05, 3.2, 44)
 
@@ -51,6 +52,7 @@ def trimmed(
     here: Air,
     surfaces: tuple[Surface, ...],
     brief: Brief,
+    told: Told,
 ) -> Outcome:
     """Solve level cruise for angle and elevator, and the incidences that would need none."""
     ref, state = form.reference, mass.state
@@ -58,7 +60,7 @@ def trimmed(
         keys = (*_KEYS, _AILERON)
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in keys))
     q = 0.5 * here.density * speed.cruise**2
-    aileron = _aileron(model, state, q)
+    aileron = _aileron(model, state, q, told)
     if model.pitch_control is None:
         why = "no surface has an elevator, ruddervator or elevon"
         return Outcome(None, (*(absent(key, why) for key in _KEYS), aileron))
@@ -71,15 +73,15 @@ def trimmed(
         return Outcome(None, (*(absent(key, why) for key in _KEYS), aileron))
     ways = settings(model, c_l, cg, shift, brief.body_angle)
     result = Trimmed(solved, ways, SWEEP * speed.stall, *swept)
-    alpha, elevator = _angles(model, stable, balanced, c_l)
+    alpha, elevator = _angles(model, stable, c_l, told)
     figures = (alpha, elevator, *_shims(ways, surfaces, brief), *_reflex(elevator, surfaces), aileron)
     return Outcome(result, figures)
 
 
-def _angles(model: AirframeLattice, stable: Stability, balanced: Balance, c_l: float) -> tuple[Figure, Figure]:
+def _angles(model: AirframeLattice, stable: Stability, c_l: float, told: Told) -> tuple[Figure, Figure]:
     rows = {
         "C_L": Put(c_l, "lift coefficient in cruise", "ratio", 0.05 * c_l),
-        "cg": Put(balanced.cg_fraction, "balance point", "fraction", 0.008, "balance.cg_fraction"),
+        "cg": put(told["balance.cg_fraction"], "balance point"),
         "body": Put(stable.body_shift, "forward shift by the body", "ratio", 0.4 * stable.body_shift),
     }
 
@@ -165,7 +167,7 @@ def _reflex(elevator: Figure, surfaces: tuple[Surface, ...]) -> tuple[Figure, Fi
     return reflex, sheets
 
 
-def _aileron(model: AirframeLattice, state: Any, q: float) -> Figure:
+def _aileron(model: AirframeLattice, state: Any, q: float, told: Told) -> Figure:
     """Give the aileron that holds the wings level against weight to one side and unlike twist or panels."""
     power = model.roll_control
     if power is None or abs(power.roll) < 1e-4:
@@ -177,14 +179,14 @@ def _aileron(model: AirframeLattice, state: Any, q: float) -> Figure:
         "−({m}·{g}·{y}/({q}·{S}·{b}) + {t})/{C_la}",
         lambda m, g, y, q, S, b, t, C_la: -(m * g * y / (q * S * b) + t) / C_la,
         {
-            "m": Put(state.mass, "all-up weight", "mass", 0.0, "mass.auw"),
+            "m": put(told["mass.auw"], "all-up weight"),
             "g": Put(GRAVITY, "gravity", "acceleration"),
             "y": Put(float(state.cg[1]), "balance sideways", "length", float(state.sigma_cg[1]), "balance.cg_y"),
             "q": Put(q, "dynamic pressure in cruise", "pressure"),
             "S": Put(scale.area, "wing area", "area"),
             "b": Put(scale.span, "span", "length"),
             "t": Put(twist, "roll by the measured warps", "ratio", 0.1 * abs(twist)),
-            "C_la": Put(power.roll, "roll per aileron", "per_radian", 0.15 / 1.645 * abs(power.roll)),
+            "C_la": Put(power.roll, "roll per aileron", "per_radian", 0.15 / BAND * abs(power.roll)),
         },
         source=_SOURCE,
         model_sigma=0.5 * _SIGMA,
