@@ -158,7 +158,7 @@ def test_too_little_thrust_is_cured_by_a_larger_propeller_within_its_ratings(whi
 
 
 def test_too_much_current_is_cured_by_a_smaller_propeller_or_a_bigger_controller(whimbrel):
-    hungry = put(put(whimbrel, "power.propeller.diameter", 0.28), "power.propeller.pitch", 0.18)
+    hungry = put(put(whimbrel, "power.propeller.diameter", 0.33), "power.propeller.pitch", 0.20)
     found = finding(hungry, "power.esc_current")
     assert found is not None
     for lever in found.remedies:
@@ -167,7 +167,7 @@ def test_too_much_current_is_cured_by_a_smaller_propeller_or_a_bigger_controller
 
 
 def test_more_current_than_the_pack_gives(whimbrel):
-    poor = put(whimbrel, "power.pack.c_rating", 8.0)
+    poor = put(whimbrel, "power.pack.c_rating", 6.0)
     found = finding(poor, "power.pack_current")
     assert found is not None and found.level == "stop"
     stronger = after(poor, "power.pack_current", "stronger_pack")

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ridgeline.design.airframe import ControlSurface
@@ -15,7 +15,6 @@ from ridgeline.engine.aero.critical import (
     trimmed,
     untrimmed,
     vortex_lift,
-    with_flaps,
 )
 from ridgeline.engine.aero.flap import effective_deflection, flap_drag, flap_effectiveness, thin_effectiveness
 from ridgeline.engine.aero.throws import throws_of, travel
@@ -151,15 +150,44 @@ def test_the_trimmed_stall_carries_the_tails_load(whimbrel):
     assert untrimmed(model).lift_slope == model.found.alpha.lift
 
 
-def test_flaps_raise_the_limit_but_less_than_the_lift_they_add(whimbrel):
-    report = evaluate(with_control(whimbrel, "flap", 0.02, 0.34))
-    model, limits = report.results["lattice"], report.results["speeds"].limits
-    line = untrimmed(model)
-    plain = critical_section(model, limits, line)
-    down = critical_section(model, limits, with_flaps(line, model, 0.3))
-    gain = down.cl_max - plain.cl_max
-    assert 0 < gain < 0.3 * model.flap.lift
-    assert down.alpha < plain.alpha
+@pytest.mark.parametrize("fraction", [0.20, 0.25, 0.30])
+def test_half_span_flaps_raise_the_limit_by_what_plain_flaps_do(whimbrel, fraction):
+    # Plain flap of 20–30 % chord over half the span, 30° down: +0.25 to +0.5 on the wing.
+    half = whimbrel.surfaces[0].stations[-1].y / 2
+    flap = (
+        whimbrel.surfaces[0]
+        .controls[0]
+        .model_copy(
+            update={"kind": "flap", "start": 0.0, "end": half, "chord_fraction": fraction, "down": math.radians(30)}
+        )
+    )
+    report = evaluate(put(whimbrel, "surfaces[0].controls", (flap,)))
+    gain = report.results["flaps"].cl_max - report.results["speeds"].cl_max
+    assert 0.25 <= gain <= 0.50
+    assert gain < report.value("flap.lift")
+    assert report.value("speed.stall_flaps") < report.value("speed.stall")
+
+
+@given(st.floats(0.05, 0.45), st.floats(0.0, 0.4), st.floats(0.15, 0.6), st.floats(5, 60))
+@settings(max_examples=25)
+def test_flaps_never_lower_the_lift_limit(fraction, start, width, degrees):
+    design = load("demo:whimbrel")
+    reach = design.surfaces[0].stations[-1].y
+    flap = (
+        design.surfaces[0]
+        .controls[0]
+        .model_copy(
+            update={
+                "kind": "flap",
+                "start": start * reach,
+                "end": min(start + width, 1.0) * reach,
+                "chord_fraction": fraction,
+                "down": math.radians(degrees),
+            }
+        )
+    )
+    report = evaluate(put(design, "surfaces[0].controls", (flap,)))
+    assert report.results["flaps"].cl_max >= report.results["speeds"].cl_max
 
 
 def test_vortex_lift_is_the_suction_analogy():

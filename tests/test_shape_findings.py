@@ -152,7 +152,7 @@ def test_a_wagging_tail_is_calmed_by_more_fin_or_less_dihedral(biplane):
         if surface.role == "wing":
             wagging = stations(wagging, index, z=lambda s: 0.36 * s.y)
         if surface.role == "fin":
-            wagging = stations(put(wagging, f"surfaces[{index}].controls", ()), index, y=lambda s: 0.45 * s.y)
+            wagging = stations(put(wagging, f"surfaces[{index}].controls", ()), index, y=lambda s: 0.65 * s.y)
     before = evaluate(wagging).value("modes.dutch_roll_damping")
     assert before < 0.05
     remedies = finding(wagging, "modes.dutch_roll").remedies

@@ -314,6 +314,9 @@ def more_dihedral(design: Design, report: Report, wanted: float | None, spiral: 
         if arm is None or arm <= 0:
             return
         wanted = math.radians(spiral * ref.reference.span * SLOW_LIFT / arm)
+    if wanted > handled.dihedral:
+        # Panels that hang are levelled at least.
+        wanted = max(wanted, 0.0)
     if not 0 <= wanted <= _MOST_DIHEDRAL:
         return
     turn = wanted - handled.dihedral

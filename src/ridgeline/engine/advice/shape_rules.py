@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from ridgeline.design.airframe import ControlSurface, Station, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.engine.advice.trials import settled_by
+from ridgeline.engine.advice.trials import proved, settled_by
 from ridgeline.engine.aero.critical import washout_for
 from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.reference import TAILS
@@ -20,6 +20,8 @@ from ridgeline.engine.weights.items import kinds_of
 _INTO_RANGE = 0.25
 #: A stall that starts further out than the first drops a wing; the remedy brings it within the second (half spans).
 _TIP_STALL, _INBOARD = 0.62, 0.50
+#: Washout tried over the first guess, degrees.
+_MORE_WASHOUT = (0.0, 0.25, 0.5, 1.0, 1.5)
 #: A volume past this many times its usual range is a tail to cut down.
 _OVERSIZE = 1.3
 
@@ -318,15 +320,26 @@ def _stall_place(design: Design, report: Report) -> Iterator[Finding]:
             say(f"The section there meets its limit first, {place}."),
         )
         return
-    twist = washout_for(model, stall, _INBOARD)
+    guess = washout_for(model, stall, _INBOARD)
     yield Finding(
         "speed.stall.tip",
         "look",
         "shape",
         say("The stall starts near the tip, {} out.", share),
         say("A wing drops without warning. Washout or a wider tip brings the stall inboard."),
-        () if twist is None else (_washout(design, stall.surface, twist),),
+        () if guess is None else _proved_washout(design, stall.surface, guess),
     )
+
+
+def _proved_washout(design: Design, index: int, guess: float) -> tuple[Remedy, ...]:
+    """Offer the least washout from a guess on that, evaluated whole, brings the stall off the tip."""
+    twists = tuple(guess + math.radians(extra) for extra in _MORE_WASHOUT)
+    return proved(design, (_washout(design, index, twist) for twist in twists), _off_the_tip, 1.0, most=1)
+
+
+def _off_the_tip(report: Report) -> float:
+    speeds = report.results["speeds"]
+    return float(speeds is not None and speeds.section is not None and speeds.section.where <= _TIP_STALL)
 
 
 def _washout(design: Design, index: int, twist: float) -> Remedy:

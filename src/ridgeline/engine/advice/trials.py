@@ -54,9 +54,9 @@ def settled_by(
 
 
 def proved(
-    design: Design, remedies: Iterable[Remedy], measure: Callable[[Report], float], least: float
+    design: Design, remedies: Iterable[Remedy], measure: Callable[[Report], float], least: float, most: int = 9
 ) -> tuple[Remedy, ...]:
-    """Keep the remedies that, evaluated whole, bring a measure to at least a value.
+    """Keep the first ``most`` remedies that, evaluated whole, bring a measure to at least a value.
 
     The amounts are found with everything but one coefficient held; a remedy that moves the others too may fall short.
     """
@@ -71,4 +71,6 @@ def proved(
             continue
         if reached >= least:
             kept.append(remedy)
+        if len(kept) == most:
+            break
     return tuple(kept)

@@ -150,16 +150,24 @@ def build(sheets: Sequence[Sheet], along: int = 4, across: int | Sequence[int] =
         strips = int(part["strip"].max()) + 1
         parts.append(part)
     joined = {name: np.concatenate([part[name] for part in parts]) for name in parts[0]}
-    reach = float(max(np.ptp(sheet.leading[:, 1]) * (2 if sheet.mirrored else 1) for sheet in sheets))
-    reach = max(reach, float(max(np.ptp(sheet.leading[:, 2]) for sheet in sheets)))
     return Lattice(
-        reach=reach,
+        reach=_reach(sheets),
         sheet=joined.pop("sheet").astype(np.int64),
         surface=joined.pop("surface").astype(np.int64),
         strip=joined.pop("strip").astype(np.int64),
         mirrored=joined.pop("mirrored").astype(bool),
         **joined,
     )
+
+
+def _reach(sheets: Sequence[Sheet]) -> float:
+    """Return the span (or height) of the largest surface, both its sides together, m."""
+    sides: dict[int, list[float]] = {}
+    for index, sheet in enumerate(sheets):
+        y = sheet.leading[:, 1] * (-1 if sheet.port else 1)
+        both = (*y, *-y) if sheet.mirrored else y
+        sides.setdefault(index if sheet.surface < 0 else sheet.surface, []).extend(both)
+    return float(max(*(np.ptp(y) for y in sides.values()), *(np.ptp(s.leading[:, 2]) for s in sheets)))
 
 
 def _panel(sheet: Sheet, along: int, across: int, cosine: bool) -> dict[str, Array]:
