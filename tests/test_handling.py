@@ -39,7 +39,10 @@ def test_roll_rate_is_the_helix_over_half_the_span_at_cruise(whimbrel):
     report = evaluate(whimbrel)
     expected = report.value("control.roll_helix") * 2 * report.value("speed.cruise") / report.value("wing.span")
     assert report.value("control.roll_rate") == pytest.approx(expected)
-    by_hand = report.value("control.cl_aileron") * effective_deflection(math.radians(12))
+    by_hand = report.value("control.cl_aileron") * math.radians(12)
+    small = report.results["lattice"].roll_control.roll
+    kept = effective_deflection(math.radians(12)) / math.radians(12)
+    assert report.value("control.cl_aileron") == pytest.approx(small * kept) and kept < 1
     assert report.value("control.roll_helix") == pytest.approx(by_hand / -report.value("stability.cl_p"), rel=1e-4)
 
 
@@ -53,7 +56,7 @@ def test_roll_power_of_a_plain_wing_is_near_strip_theory(whimbrel):
     area, span = report.value("wing.area"), report.value("wing.span")
     moment = np.sum(0.5 * (chord[1:] * y[1:] + chord[:-1] * y[:-1]) * np.diff(y))
     strip = 2 * 2 * math.pi * flap_effectiveness(0.22) * moment / (area * span)
-    assert 0.45 * strip < report.value("control.cl_aileron") < 0.85 * strip
+    assert 0.45 * strip < report.results["lattice"].roll_control.roll < 0.85 * strip
 
 
 @given(st.floats(0, 1.0))

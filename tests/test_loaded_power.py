@@ -118,7 +118,7 @@ def test_class_scatter_is_as_wide_as_parts_are_sold():
     scatter = scatter_of(power, chain(power), drag_sigma=0.12)
     sigma = dict(zip(CONSTANTS, np.sqrt((scatter.steps**2).sum(axis=0)), strict=True))
     assert (sigma["k_v"], sigma["winding"], sigma["lag"], sigma["idle"]) == (0.05, 0.35, 0.30, 0.25)
-    assert sigma["drag"] == 0.12 and sigma["thrust"] == pytest.approx(0.08 / 1.645)
+    assert sigma["drag"] == 0.12 and sigma["thrust"] == pytest.approx(7 / 5 * 0.08 / 1.645, rel=2e-3)
     measured = power.model_copy(update={"motor": power.motor.model_copy(update={"kv_sigma": 0.004})})
     assert np.sqrt((scatter_of(measured, chain(measured)).steps ** 2).sum(axis=0))[0] == 0.004
 
@@ -144,6 +144,11 @@ def test_a_law_follows_the_blade_elements_at_the_tip_speed_it_turns_at(family, t
     assert told_t == pytest.approx(c_t, abs=0.0025) and told_p == pytest.approx(c_p, abs=0.0015)
     held = law.at(0.2, 2 * TIP_RANGE[1]), law.at(0.2, TIP_RANGE[1])
     assert held[0] == held[1]
+
+
+def test_small_propellers_have_wider_bands_in_proportion_to_what_the_families_were_set_by():
+    shares = [law_of(blade("thin_electric", d, 0.5 * d)).sigma_power * 1.645 for d in (12, 7.1, 5, 3, 2)]
+    assert shares == pytest.approx([0.10, 0.10, 0.14, 0.20, 0.20], rel=2e-3)
 
 
 def test_bands_double_past_the_pitches_and_the_tip_speed_the_model_holds_for():

@@ -27,6 +27,8 @@ OUT_OF_RANGE = 2.0
 #: One-sigma share of a family law in thrust and power, of a tabulated one, and of a fan; 8, 10, 4 and 15 % bands.
 THRUST_SIGMA, POWER_SIGMA = 0.08 / BAND, 0.10 / BAND
 _TABLE_SIGMA, _FAN_SIGMA = 0.04 / BAND, 0.15 / BAND
+#: The families were set by propellers of this size and more, m; smaller ones err more in proportion, at most so much.
+_KNOWN_SIZE, _SMALL_MOST = 0.178, 2.0
 #: Where the blade elements are evaluated, in advance over pitch ratio: from standing to braking hard.
 _REACH, _PIECES = 1.8, 12
 #: Tip speeds the blade elements are evaluated at, m/s, and those past which coefficients are held.
@@ -119,7 +121,8 @@ def law_of(propeller: Propeller) -> Law:
 
     Source
     ------
-    docs/theory.md §9. Bands (90 %): family ±8 % thrust and ±10 % power, twice that outside its pitch ratios, table
+    docs/theory.md §9. Bands (90 %): family ±8 % thrust and ±10 % power from 7 in up, more below in
+    proportion, twice that outside its pitch ratios, table
     ±4 %, fan ±15 %; a fitted factor brings its own.
     """
     ratio = propeller.pitch / propeller.diameter
@@ -161,7 +164,8 @@ def _family_law(family: str, diameter: float, pitch_ratio: float, blades: int) -
         rows.append(_parabolas(halves, base))
         rows.append(_parabolas(halves, np.interp(halves, some, (at_fast - at_slow) / math.log(fast / slow))))
     thrust, thrust_tip, power, power_tip = rows
-    return _law(halves[::2], thrust, power, THRUST_SIGMA, POWER_SIGMA, slopes=(thrust_tip, power_tip))
+    law = _law(halves[::2], thrust, power, THRUST_SIGMA, POWER_SIGMA, slopes=(thrust_tip, power_tip))
+    return law.widened(min(max(_KNOWN_SIZE / diameter, 1.0), _SMALL_MOST))
 
 
 @lru_cache(maxsize=256)

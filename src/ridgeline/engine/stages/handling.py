@@ -33,7 +33,10 @@ _KEYS = (
     "control.rudder_sideslip",
 )
 _SOURCE = "docs/theory.md §11"
-_SIGMA = 0.15 / BAND
+#: What a control's power may err by, as a share: gaps, hinges and thick low-speed layers against the lattice's flap.
+POWER_SIGMA = 0.20 / BAND
+#: A rudder's fin is backed by the body it stands on, which the lattice leaves out.
+RUDDER_SIGMA = 0.40 / BAND
 #: Slow flight, at which a spiral is judged, and the sideslip a rudder is asked to hold.
 SLOW_LIFT, SIDESLIP = 0.75, math.radians(10)
 
@@ -68,7 +71,7 @@ def handling(
     assert slip is not None
     throws = throws_of(surfaces, brief.purpose)
     result = Handling(throws, dihedral, model.roll_control is None, slip.yaw)
-    powers = {figure.key: figure for figure in _derivatives(model)}
+    powers = {figure.key: figure for figure in _derivatives(model, throws)}
     told = {**told, **powers}
     figures = (
         *_lateral_measures(form, dihedral, told),
@@ -108,26 +111,41 @@ def _lateral_measures(form: Shape, dihedral: float, told: Told) -> tuple[Figure,
     return angle, spiral
 
 
-def _derivatives(model: AirframeLattice) -> tuple[Figure, ...]:
+def _derivatives(model: AirframeLattice, throws: Throws) -> tuple[Figure, ...]:
     pitch, roll, yaw = model.pitch_control, model.roll_control, model.yaw_control
-    rows = (
-        ("control.cm_elevator", None if pitch is None else pitch.pitch, "no pitch control"),
-        ("control.cl_aileron", None if roll is None else roll.roll, "no ailerons, elevons or flaperons"),
-        ("control.cn_rudder", None if yaw is None else yaw.yaw, "no rudder"),
+    rows: tuple[tuple[str, float | None, float, float, str], ...] = (
+        ("control.cm_elevator", pitch.pitch if pitch else None, throws.pitch_up, POWER_SIGMA, "no pitch control"),
+        (
+            "control.cl_aileron",
+            roll.roll if roll else None,
+            throws.roll,
+            POWER_SIGMA,
+            "no ailerons, elevons or flaperons",
+        ),
+        ("control.cn_rudder", yaw.yaw if yaw else None, throws.yaw, RUDDER_SIGMA, "no rudder"),
     )
     return tuple(
         absent(key, f"there is {why}")
         if value is None
         else derive(
             key,
-            "{C} from the lattice",
-            lambda C: C,
-            {"C": Put(value, "one radian of it, small angles", "per_radian", _SIGMA * abs(value))},
+            "{C}·{d_e}/{d}",
+            lambda C, d_e, d: C * d_e / d,
+            {
+                "C": Put(value, "one radian of it, small angles, by the lattice", "per_radian", sigma * abs(value)),
+                "d_e": Put(effective_deflection(_throw(throw)), "full throw, as it counts", "angle"),
+                "d": Put(_throw(throw), "full throw", "angle"),
+            },
             source=_SOURCE,
-            note="about the quarter of the mean chord",
+            note="about the quarter of the mean chord; large throws count by what a real plain flap keeps",
         )
-        for key, value, why in rows
+        for key, value, throw, sigma, why in rows
     )
+
+
+def _throw(throw: float) -> float:
+    """Return a throw to judge a control's power at, rad: its own, or a small one where it has none."""
+    return throw if throw > 0 else math.radians(5.0)
 
 
 def _roll(model: AirframeLattice, result: Handling, slip: Sideslip, told: Told) -> tuple[Figure, Figure]:
@@ -140,9 +158,7 @@ def _roll(model: AirframeLattice, result: Handling, slip: Sideslip, told: Told) 
             lambda C_la, da, C_lp: -C_la * da / C_lp,
             {
                 "C_la": put(told["control.cl_aileron"], "roll per aileron"),
-                "da": Put(
-                    effective_deflection(result.throws.roll), "full throw, as it counts", "angle", math.radians(1.0)
-                ),
+                "da": Put(result.throws.roll, "full throw", "angle", math.radians(1.0)),
                 "C_lp": damp,
             },
             source=_SOURCE,
@@ -150,6 +166,7 @@ def _roll(model: AirframeLattice, result: Handling, slip: Sideslip, told: Told) 
         )
     elif model.yaw_control is not None and result.yaw_stiffness > 1e-4:
         yaw = model.yaw_control
+        kept = effective_deflection(_throw(result.throws.yaw)) / _throw(result.throws.yaw)
         helix = derive(
             "control.roll_helix",
             "({C_lb}·{C_nr}/{C_nb} − {C_lr})·{dr}/{C_lp}",
@@ -158,10 +175,8 @@ def _roll(model: AirframeLattice, result: Handling, slip: Sideslip, told: Told) 
                 "C_lb": put(told["stability.cl_beta"], "dihedral effect"),
                 "C_nr": put(told["control.cn_rudder"], "yaw per rudder"),
                 "C_nb": put(told["stability.cn_beta"], "weathercock"),
-                "C_lr": Put(yaw.roll, "roll per rudder itself", "per_radian"),
-                "dr": Put(
-                    effective_deflection(result.throws.yaw), "full rudder, as it counts", "angle", math.radians(1.0)
-                ),
+                "C_lr": Put(yaw.roll * kept, "roll per rudder itself", "per_radian"),
+                "dr": Put(result.throws.yaw, "full rudder", "angle", math.radians(1.0)),
                 "C_lp": damp,
             },
             source=_SOURCE,

@@ -18,9 +18,12 @@ from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.stages.stability import Stability
 
 _KEYS = ("stability.cn_beta", "stability.cl_beta")
-#: One-sigma shares: of what surfaces give in sideslip (fins blanketed by bodies and wakes), of the body's yaw (Munk's
-#: ideal moment, of which a real body keeps some two thirds to all), of the wing's place on the body.
-SURFACES_SIGMA, BODY_SIGMA, PLACE_SIGMA = 0.20 / BAND, 0.30 / BAND, 0.40 / BAND
+#: One-sigma shares: of what surfaces give in sideslip (fins blanketed by bodies and wakes, or backed by
+#: them), of the body's yaw, of the wing's place on the body.
+SURFACES_SIGMA, BODY_SIGMA, PLACE_SIGMA = 0.30 / BAND, 0.40 / BAND, 0.40 / BAND
+#: What a body keeps of Munk's ideal moment across the wind (USAF DATCOM 5.2.3.1 for usual fuselages: two thirds to four
+#: fifths of it).
+BODY_KEPT = 0.75
 
 
 @dataclass(frozen=True)
@@ -54,7 +57,7 @@ def sideslip(
     scale, beta = model.scale, model.found.beta
     back = (balanced.cg_fraction - 0.25) * scale.chord / scale.span
     rise = (float(mass.state.cg[2]) - float(scale.centre[2])) / scale.span
-    body = -stable.body_shift * stable.slope * scale.chord / scale.span
+    body = -BODY_KEPT * stable.body_shift * stable.slope * scale.chord / scale.span
     place = _by_place(form, surfaces, bodies)
     side = Put(beta.side, "side force from sideslip", "per_radian", SURFACES_SIGMA * abs(beta.side))
     yaw = derive(

@@ -16,9 +16,10 @@ from ridgeline.engine.geometry.reference import TAILS, WINGS, Reference
 from ridgeline.engine.stages.common import HANDBOOK, NO_WING, Outcome
 from ridgeline.engine.stages.shape import Bodies, Shape
 
-#: What a lattice with straight wakes is good for: 2 % of c̄ on the neutral point, 3 % of the slope (90 %).
+#: What a lattice with straight wakes and sections of a class is good for: 2 % of c̄ on the neutral point, 6 % of the
+#: slope (90 %): most of it is the section's own slope.
 LATTICE_SIGMA = 0.02 / BAND
-SLOPE_SIGMA = 0.03 / BAND
+SLOPE_SIGMA = 0.06 / BAND
 NO_LATTICE = "the lattice finds no steady lift: surfaces cross or lie in one another"
 NOT_BY_HAND = "the hand formula does not hold for foreplanes and several wings"
 
@@ -58,8 +59,9 @@ _RATES = (
     "stability.cn_r",
     "wing.span_efficiency",
 )
-#: Half width of the band of side and rate derivatives, as a share: no body, no drag, no wash of the propeller.
-_RATE_SIGMA = 0.15 / BAND
+#: Bands of the rate derivatives, as shares: no body, no drag, no wash of the propeller, and for pitch and yaw the
+#: pressure at the tail (held to two light aircraft, `bench/accuracy.py`).
+_RATE_SIGMA = {"stability.cl_p": 0.15 / BAND, "stability.cm_q": 0.35 / BAND, "stability.cn_r": 0.35 / BAND}
 _HAND = "stability.neutral_point_hand"
 
 
@@ -136,7 +138,7 @@ def _rate_figures(model: AirframeLattice, ref: Reference) -> tuple[Figure, ...]:
             key,
             "{C} from the lattice",
             lambda C: C,
-            {"C": Put(value, "surfaces together, antisymmetric case", "per_radian", _RATE_SIGMA * abs(value))},
+            {"C": Put(value, "surfaces together, antisymmetric case", "per_radian", _RATE_SIGMA[key] * abs(value))},
             source=source,
             note=note,
         )

@@ -1,0 +1,169 @@
+"""How near the figures come to what was measured, published or can be had in closed form, and whether bands hold.
+
+    python bench/accuracy.py            a table of every case, and the coverage of each quantity
+
+Each case sets a figure of ours, with its one-sigma error, beside a reference with its source. A 90 % band should hold
+about nine references in ten; closed forms are held to the digits of the discretisation instead.
+"""
+
+from __future__ import annotations
+
+import math
+import statistics
+import sys
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tests"))
+
+import numpy as np
+
+from bench_points import points, told
+from light_aircraft import AIRCRAFT, derivatives_of
+from ridgeline.design.power import Propeller
+from ridgeline.engine.aero.lattice import Sheet, Solver, build
+from ridgeline.engine.aero.lifting import Scale, derivatives
+from ridgeline.engine.aero.sections import thin_airfoil
+from ridgeline.engine.bands import BAND
+from ridgeline.engine.power.propeller import law_of
+from ridgeline.engine.stages.stability import SLOPE_SIGMA
+
+
+@dataclass(frozen=True)
+class Case:
+    """One comparison: ``value`` and its one-sigma ``sigma`` of ours against ``reference``.
+
+    ``kind`` is class (typical of a kind of part), published (measured, printed) or closed form; the last is exact up to
+    discretisation and counts in no coverage.
+    """
+
+    quantity: str
+    what: str
+    kind: str
+    value: float
+    sigma: float
+    reference: float
+    source: str
+
+    @property
+    def error(self) -> float:
+        """Ours over the reference, less one."""
+        return self.value / self.reference - 1
+
+    @property
+    def inside(self) -> bool:
+        """Whether the 90 % band holds the reference."""
+        return abs(self.value - self.reference) <= BAND * self.sigma
+
+
+def _power() -> Iterator[Case]:
+    source = "class values of bench practice, ± 10 %"
+    for row in points():
+        what = f"{row['mass_g']:.0f} g, {row['kv_rpm_per_v']:.0f} rpm/V, {row['diameter_in']:g}×{row['pitch_in']:g}"
+        (thrust, thrust_sigma), (current, current_sigma) = told(row)
+        yield Case("static thrust, g", what, "class", thrust, thrust_sigma, row["thrust_g"], source)
+        yield Case("static current, A", what, "class", current, current_sigma, row["current_a"], source)
+
+
+#: Family, diameter and pitch in inches, blades, C_T, C_P (None where not told), source.
+_STANDING: tuple[tuple[str, float, float, int, float | None, float | None, str], ...] = (
+    ("wide", 5, 4.5, 3, 0.200, 0.105, "wind-tunnel class value of a 5×4.5 three-blade"),
+    ("thin_electric", 8, 8, 2, None, 0.090, "wind-tunnel class value of a square 8×8"),
+    ("thin_electric", 8, 4, 2, 0.0975, None, "middle of 0.085–0.11 at P/D 0.5, published tests of 8–11 in"),
+    ("thin_electric", 10, 5, 2, 0.0975, None, "middle of 0.085–0.11 at P/D 0.5, published tests of 8–11 in"),
+    ("thin_electric", 11, 5.5, 2, 0.0975, None, "middle of 0.085–0.11 at P/D 0.5, published tests of 8–11 in"),
+    ("slow_fly", 8, 3.6, 2, 0.120, None, "middle of 0.11–0.13 at P/D 0.45, published tests of 8–11 in"),
+    ("slow_fly", 11, 4.95, 2, 0.120, None, "middle of 0.11–0.13 at P/D 0.45, published tests of 8–11 in"),
+)
+
+
+def _propellers() -> Iterator[Case]:
+    for family, d, p, blades, c_t, c_p, source in _STANDING:
+        prop = Propeller(name="x", family=family, diameter=0.0254 * d, pitch=0.0254 * p, blades=blades, mass=0.01)  # type: ignore[arg-type]
+        law = law_of(prop)
+        what = f"{family} {d:g}×{p:g}, {blades} blades"
+        if c_t is not None:
+            yield Case(
+                "C_T standing", what, "class", law.static_thrust, law.sigma_thrust * law.static_thrust, c_t, source
+            )
+        if c_p is not None:
+            yield Case("C_P standing", what, "class", law.static_power, law.sigma_power * law.static_power, c_p, source)
+
+
+#: Aspect ratio and lift slope of flat rectangular wings by lifting-surface theory.
+_RECTANGULAR = ((1.0, 1.46), (2.0, 2.47), (4.0, 3.62), (6.0, 4.24), (8.0, 4.62), (20.0, 5.49))
+
+
+def _wings() -> Iterator[Case]:
+    for aspect, slope in _RECTANGULAR:
+        half = 0.5 * aspect
+        lead = np.array([[0.0, 0.0, 0.0], [0.0, half, 0.0]])
+        lattice = build([Sheet(lead, np.ones(2), np.zeros(2), True)])
+        found = derivatives(Solver(lattice), Scale(aspect, aspect, 1.0, np.zeros(3))).alpha.lift
+        yield Case(
+            "lift slope of a wing, 1/rad",
+            f"rectangular, aspect ratio {aspect:g}",
+            "closed form",
+            found,
+            SLOPE_SIGMA * found,
+            slope,
+            "lifting-surface theory, accepted values",
+        )
+
+
+def _sections() -> Iterator[Case]:
+    x = 0.5 * (1 - np.cos(np.linspace(0, math.pi, 401)))
+    arc = thin_airfoil(x, 4 * 0.05 * x * (1 - x))
+    source = "Glauert: circular arc −2f and −πf"
+    yield Case("zero-lift angle, rad", "arc of 5 %", "closed form", arc.alpha_0, 1e-3, -0.10, source)
+    yield Case("section moment", "arc of 5 %", "closed form", arc.cm_quarter, 1e-3, -0.05 * math.pi, source)
+    fold = thin_airfoil([0, 0.3, 1], [0, 0.04, 0])
+    source = "handbook of the trade §14: fold of 4 % at 30 %"
+    yield Case("zero-lift angle, rad", "fold", "closed form", fold.alpha_0, 2e-4, math.radians(-2.43), source)
+    yield Case("section moment", "fold", "closed form", fold.cm_quarter, 5e-4, -0.052, source)
+
+
+def _aircraft() -> Iterator[Case]:
+    for aircraft in AIRCRAFT:
+        ours = derivatives_of(aircraft)
+        for key, reference in aircraft.published.items():
+            value, sigma = ours[key]
+            yield Case(key, aircraft.name, "published", value, sigma, reference, aircraft.source)
+
+
+def cases() -> list[Case]:
+    """Return every comparison."""
+    return [*_power(), *_propellers(), *_wings(), *_sections(), *_aircraft()]
+
+
+def coverage(found: list[Case]) -> dict[str, tuple[int, int, float]]:
+    """Return, for each quantity, how many lie inside, how many there are, and the median of the absolute error."""
+    told: dict[str, tuple[int, int, float]] = {}
+    for quantity in dict.fromkeys(case.quantity for case in found):
+        mine = [case for case in found if case.quantity == quantity]
+        median = statistics.median(abs(case.error) for case in mine)
+        told[quantity] = sum(case.inside for case in mine), len(mine), median
+    return told
+
+
+def main() -> None:
+    """Print the cases and the coverage."""
+    found = cases()
+    for case in found:
+        band = 100 * BAND * case.sigma / abs(case.value) if case.value else 0.0
+        inside = "inside" if case.inside else "OUTSIDE"
+        print(
+            f"{case.quantity:28} {case.what:34} {case.value:10.4g} ± {band:3.0f} %  {case.reference:9.4g} "
+            f"{100 * case.error:+6.1f} %  {inside:7}  {case.kind}: {case.source}"
+        )
+    print()
+    for quantity, (inside, count, median) in coverage(found).items():
+        print(f"{quantity:28} {inside:2} of {count:2} inside; median error {100 * median:.1f} %")
+    measured = [case for case in found if case.kind != "closed form"]
+    whole = sum(case.inside for case in measured)
+    print(f"measured and class values: {whole} of {len(measured)} inside, {100 * whole / len(measured):.0f} %")
+
+
+if __name__ == "__main__":
+    main()
