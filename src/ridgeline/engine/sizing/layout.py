@@ -86,15 +86,22 @@ def _laid_out(brief: Brief, shelf: Shelf, name: str) -> Design:
     expected = (trial.value(draft, "mass.auw") or size.mass) + (trial.value(draft, "mass.reserve") or 0.0)
     train = _train(brief, shelf, size, min(expected, size.mass))
 
-    def miss(nose: float) -> float:
-        balanced = trial.result(_assemble(brief, shelf, size, train, nose, name), "balance")
-        return float(balanced.cg_fraction if balanced is not None else 0.0) - _aim(balanced)
+    def balance_at(nose: float) -> float:
+        # The masses alone: a longer nose moves all surfaces together, so that their lattice is the same.
+        drawn = _assemble(brief, shelf, size, train, nose, name)
+        state, ref = trial.result(drawn, "masses").state, trial.result(drawn, "shape").reference
+        return 0.0 if state is None or ref is None else float(ref.fraction(float(state.cg[0])))
 
     short, long = _nose_limits(brief, size, train)
-    low, high = miss(short), miss(long)
-    # A longer nose brings the balance forward of the wing.
-    nearest = short if abs(low) < abs(high) else long
-    nose = float(brentq(miss, short, long, xtol=1e-4)) if low * high < 0 else nearest
+    low, high = balance_at(short), balance_at(long)
+    nose = 0.5 * (short + long)
+    # The body's share of the neutral point goes with the nose: the aim is taken anew where the first answer lies.
+    for close in (1e-3, 1e-4):
+        aim = _aim(trial.result(_assemble(brief, shelf, size, train, nose, name), "balance"))
+        # A longer nose brings the balance forward of the wing.
+        nearest = short if abs(low - aim) < abs(high - aim) else long
+        between = (low - aim) * (high - aim) < 0
+        nose = float(brentq(lambda x, aim=aim: balance_at(x) - aim, short, long, xtol=close)) if between else nearest
     return _settled(_assemble(brief, shelf, size, train, round(nose, 4), name))
 
 
