@@ -34,7 +34,7 @@ TROUBLES = {
     ),
     "much current": (
         "power",
-        [("power.propeller.diameter", 0.28), ("power.propeller.pitch", 0.18)],
+        [("power.propeller.diameter", 0.33), ("power.propeller.pitch", 0.20)],
         "power.esc_current",
     ),
     "poor pack": ("power", [("power.pack.c_rating", 8.0)], "power.pack_current"),
