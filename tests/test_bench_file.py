@@ -27,17 +27,27 @@ def test_bad_rows_are_left_out_and_named_by_line():
     text = "throttle (%),cell (V),voltage (mV),current (mA),rpm,thrust (N)\n50,1,11800,6200,8200,4.1\nx,1,1,1,1,1\n"
     text += "# a note\n140,1,11800,6200,8200,4.1\n60,1,11700,8000\n70,1,11600,nan,9000,5\n80,1,11500,11000,9800,6.2\n"
     read = bench_from_text(text)
-    assert [round(row.throttle, 9) for row in read.rows] == [0.5, 0.8] and read.rows[0].current == pytest.approx(6.2)
+    assert [round(row.throttle, 9) for row in read.rows] == [0.5, 0.6, 0.8] and read.rows[0].current == pytest.approx(
+        6.2
+    )
+    # What a row does not tell is left open: it tells enough all the same.
+    assert read.rows[1].rpm is None and read.rows[1].current == pytest.approx(8.0)
     lines = [entry for entry in read.report if entry.startswith("line")]
-    assert [entry.split()[1] for entry in lines] == ["3", "5", "6", "7"]
+    assert [entry.split()[1] for entry in lines] == ["3", "5", "7"]
     assert "throttle “x” is no number" in lines[0] and "throttle 1.4" in lines[1]
 
 
-@pytest.mark.parametrize("text", ["", "a,b\n1,2\n", "throttle,voltage,current,rpm\n1,2,3,4\n"])
+@pytest.mark.parametrize("text", ["", "a,b\n1,2\n", "throttle,voltage\n1,2\n"])
 def test_a_table_without_the_columns_is_refused_with_what_was_understood(text):
     with pytest.raises(DesignError) as refused:
         bench_from_text(text, "run.csv")
     assert "run.csv" in str(refused.value) and "thrust" in str(refused.value)
+
+
+def test_watts_are_read_and_those_at_the_shaft_are_not():
+    read = bench_from_text("Electrical power (W),Shaft power (W),Thrust (oz)\n120,80,16\n")
+    assert read.rows[0].power == 120 and read.rows[0].thrust == pytest.approx(16 * 0.27801385)
+    assert read.report == ["column “Shaft power (W)” left out: not needed"] and read.rows[0].throttle is None
 
 
 def test_a_current_of_the_esc_is_no_throttle():

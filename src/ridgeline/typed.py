@@ -18,6 +18,7 @@ from ridgeline.units import METRIC, STORED_UNIT, DisplayUnit, Units
 _LONGEST = 120
 _SHOWN = 40
 
+_GRAVITY = 9.80665
 #: What may be typed, by quantity; the others are "a number".
 _WORDS: dict[str, str] = {
     "length": "a length such as 180 mm, 3/16 in or 1 ft 6 in",
@@ -30,7 +31,7 @@ _WORDS: dict[str, str] = {
     "density": "a density such as 30 kg/m³",
     "speed": "a speed such as 12 m/s, 43 km/h or 27 mph",
     "angle": "an angle such as 12° or 0.2 rad",
-    "force": "a force such as 3.5 N",
+    "force": "a force such as 3.5 N, or the weight of 780 g",
     "torque": "a torque such as 0.15 N m",
     "voltage": "a voltage such as 11.1 V",
     "current": "a current such as 18 A",
@@ -228,6 +229,11 @@ def read(
         # In "1 ft 6", the bare 6 has no unit of its own: refuse rather than guess.
         raise DesignError(path, f"“{plain}” with no unit for its part {missing + 1}", allowed)
     value = _sum(terms, STORED_UNIT[quantity])
+    if value is None and quantity == "force":
+        # Builders read thrust off a kitchen scale: a mass is its weight.
+        hung = _sum(terms, STORED_UNIT["mass"])
+        if hung is not None:
+            return Typed(hung * _GRAVITY, None)
     unit = None if value is None else _unit_of(terms, value)
     if value is None and arm is not None and arm.length > 0:
         value = _across(terms, quantity, arm)

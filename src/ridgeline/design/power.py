@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -30,8 +30,18 @@ class Motor(Node):
     shaft: float = measure("length", "diameter of the shaft; 0 where not known", 0.0, low=0.0, high=0.03)
     poles: Whole = Field(14, ge=2, le=60, description="magnets around the bell")
     brush_drop: float = measure("voltage", "lost at the brushes; 0 for brushless", 0.0, low=0.0, high=3.0)
+    lag: float | None = measure(
+        "seconds", "measured L/R of the winding; by the mass where not", None, low=0.0, high=0.01
+    )
     stated_kv: float | None = measure("speed_constant", "as sold, where Kv was measured", None, low=10.0, high=20000.0)
+    stated_resistance: float | None = measure("resistance", "as sold, where measured", None, low=0.0001, high=10.0)
+    stated_no_load: float | None = measure("current", "as sold, where measured", None, low=0.0, high=20.0)
     kv_sigma: float | None = measure("fraction", "one sigma of a measured Kv", None, low=0.0, high=0.5)
+    resistance_sigma: float | None = measure("fraction", "one sigma of a measured winding", None, low=0.0, high=1.0)
+    lag_sigma: float | None = measure("fraction", "one sigma of a measured lag", None, low=0.0, high=1.0)
+    no_load_sigma: float | None = measure(
+        "fraction", "one sigma of a measured no-load current", None, low=0.0, high=1.0
+    )
     price: float | None = price()
     stock: Whole | None = stock()
     bolt_circle: float = measure("length", "of the mounting holes; 0 where not known", 0.0, low=0.0, high=0.2)
@@ -123,13 +133,33 @@ class Mount(Node):
 
 
 class BenchRow(Node):
-    """One settled row of a thrust stand: one motor, volts and amperes before the controller."""
+    """One settled reading of one motor, volts and amperes before the controller: two of them, or more."""
 
-    throttle: float = measure("fraction", "asked for", low=0.0, high=1.0)
-    voltage: float = measure("voltage", "before the controller", low=0.0, high=70.0)
-    current: float = measure("current", "drawn by one motor's controller", low=0.0, high=400.0)
-    rpm: float = measure("rotation", "of the propeller", low=0.0, high=100000.0)
-    thrust: float = measure("force", "of one propeller", low=-50.0, high=500.0)
+    throttle: float | None = measure("fraction", "asked for; full where not told", None, low=0.0, high=1.0)
+    voltage: float | None = measure("voltage", "before the controller", None, low=0.0, high=70.0)
+    current: float | None = measure("current", "drawn by one motor's controller", None, low=0.0, high=400.0)
+    rpm: float | None = measure("rotation", "of the propeller", None, low=0.0, high=100000.0)
+    thrust: float | None = measure("force", "of one propeller", None, low=-50.0, high=500.0)
+    power: float | None = measure("power", "drawn by one motor's controller", None, low=0.0, high=20000.0)
+
+    def check(self) -> None:
+        told = [name for name in READINGS if getattr(self, name) is not None]
+        if len(told) < 2 or not any(name in told for name in ("current", "rpm", "thrust", "power")):
+            raise ValueError("two or more of volts, amperes, rpm, thrust, watts and throttle, one of them measured")
+
+
+#: What a reading of the bench may tell.
+READINGS = ("throttle", "voltage", "current", "rpm", "thrust", "power")
+Logarithm = Annotated[float, Field(ge=-5.0, le=5.0, strict=True)]
+
+
+class Fitted(Node):
+    """How motor and propeller may still err together after a bench: holds while their constants are these."""
+
+    values: tuple[float, ...] = Field(min_length=6, max_length=6, description="Kv, R, L/R, I0, power, thrust factor")
+    steps: tuple[Logarithm, ...] = Field(
+        min_length=36, max_length=36, description="six independent one-sigma steps of their logarithms, row by row"
+    )
 
 
 class PowerTrain(Node):
@@ -145,6 +175,7 @@ class PowerTrain(Node):
     lead_resistance: float = measure("resistance", "leads and connectors", 0.004, low=0.0, high=1.0)
     lead_awg: Whole | None = Field(None, ge=4, le=30, description="wire gauge of the pack's leads")
     bench: tuple[BenchRow, ...] = Field((), max_length=2000, fail_fast=True, description="rows of the thrust stand")
+    fitted: Fitted | None = None
     cooling_inlet: float = measure("area", "opening for cooling air; 0 where not known", 0.0, low=0.0, high=0.1)
     sets: Sets = sets()
 

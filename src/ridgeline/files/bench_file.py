@@ -27,6 +27,7 @@ _COLUMNS: dict[str, tuple[tuple[str, ...], dict[str, float]]] = {
         ("rpm", "speed", "rotation", "revs"),
         {"rpm": 1.0, "1/min": 1.0, "krpm": 1e3, "hz": 60.0, "1/s": 60.0, "rps": 60.0},
     ),
+    "power": (("power", "watt", "watts", "w"), {"w": 1.0, "kw": 1e3}),
     "thrust": (
         ("thrust", "pull", "force", "load"),
         {
@@ -41,6 +42,8 @@ _COLUMNS: dict[str, tuple[tuple[str, ...], dict[str, float]]] = {
         | {"lb": 4.4482216, "lbf": 4.4482216},
     ),
 }
+#: What a column about a controller may be besides its throttle.
+_MEASURED = ("voltage", "current", "power")
 #: Servo pulses a controller takes as no throttle and full, µs.
 _PULSE = (1000.0, 2000.0)
 
@@ -60,7 +63,7 @@ def read_bench(place: str | Path) -> BenchRead:
     Raises
     ------
     DesignError
-        When the file cannot be read or a column that is needed is missing.
+        When the file cannot be read or tells fewer than two of the readings.
     """
     return _bench(read_table(place, _EXAMPLE, notes=True), Path(place).name)
 
@@ -71,7 +74,7 @@ def bench_from_text(text: str, source: str = "table") -> BenchRead:
     Raises
     ------
     DesignError
-        When there is no header, or a column of throttle, voltage, current, speed or thrust is missing.
+        When there is no header, or fewer than two of throttle, voltage, current, speed, thrust and power are in it.
     """
     return _bench(split_table(text, source, _EXAMPLE, notes=True), source)
 
@@ -110,10 +113,13 @@ def _map_columns(
         unit = unit or next(iter(factors))
         places[target] = (index, _pulse if unit in ("us", "µs") else _scaled(factors[unit]))
         understood[target] = f"{short(title)} in {unit}"
-    missing = [target for target in _COLUMNS if target not in places]
-    if missing:
+    if len(places) < 2 or not any(target in places for target in ("current", "rpm", "thrust", "power")):
         told = short(", ".join(cell.strip() for cell in table.header[:8]), 80)
-        raise DesignError(source, f"the header “{told}” without {' or '.join(missing)}", f"columns such as {_EXAMPLE}")
+        raise DesignError(
+            source,
+            f"the header “{told}”, in which {' and '.join(places) or 'nothing'} is told",
+            f"two or more columns, one of them measured, such as {_EXAMPLE}",
+        )
     return places, understood
 
 
@@ -134,7 +140,12 @@ def _target(name: str, unit: str) -> str | None:
     for target, (names, _factors) in _COLUMNS.items():
         if any(word in names for word in words):
             # "Motor speed (km/h)" is no speed of rotation, "ESC current" no throttle.
-            if target == "throttle" and any(w in _COLUMNS[t][0] for t in ("voltage", "current") for w in words):
+            if target == "throttle" and any(
+                w in _COLUMNS[t][0] for t in ("voltage", "current", "power") for w in words
+            ):
+                continue
+            # Watts are those drawn, not those at the shaft.
+            if target == "power" and any(word in ("shaft", "mechanical", "mech", "output", "out") for word in words):
                 continue
             if target == "rpm" and "rpm" not in words and unit not in _COLUMNS["rpm"][1]:
                 continue
@@ -155,6 +166,8 @@ def _row(cells: list[str], places: dict[str, tuple[int, Callable[[float], float]
     values: dict[str, float] = {}
     for target, (index, read) in places.items():
         cell = cells[index] if index < len(cells) else ""
+        if not cell.strip():
+            continue
         try:
             values[target] = read(number(cell, mark))
         except ValueError as error:

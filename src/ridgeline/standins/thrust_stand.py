@@ -99,17 +99,21 @@ class SimulatedStand:
         return self._noise * self._random.gauss(0.0, math.hypot(share * value, floor))
 
 
-def as_built(train: PowerTrain, seed: int = 1) -> PowerTrain:
-    """Return a train whose constants differ from the stated ones as bought motors do: Kv by some 8 %, R by 20 %."""
+def as_built(train: PowerTrain, seed: int = 1, lag: float = 0.0) -> PowerTrain:
+    """Return a train whose constants differ from the stated ones as bought motors do: Kv by some 5 %, R by 20 %.
+
+    ``lag`` is the winding's L/R of its class, s, which scatters by 20 %.
+    """
     chance = random.Random(seed)
     motor, prop = train.motor, train.propeller
     return train.model_copy(
         update={
             "motor": motor.model_copy(
                 update={
-                    "kv_rpm_per_v": motor.kv_rpm_per_v * math.exp(chance.gauss(-0.04, 0.06)),
+                    "kv_rpm_per_v": motor.kv_rpm_per_v * math.exp(chance.gauss(-0.02, 0.045)),
                     "resistance": motor.resistance * math.exp(chance.gauss(0.05, 0.2)),
                     "no_load_current": motor.no_load_current * math.exp(chance.gauss(0.0, 0.2)),
+                    "lag": lag * math.exp(chance.gauss(0.0, 0.2)) if lag else None,
                 }
             ),
             "propeller": prop.model_copy(

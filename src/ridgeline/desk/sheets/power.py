@@ -28,6 +28,7 @@ from ridgeline.desk.paint import (
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
 from ridgeline.desk.sheets.power_chain import CHAIN_HEIGHT, CHAIN_TOP, LINKS, NAMES, draw_chain, each_link
+from ridgeline.desk.sheets.power_measured import OnTheChain
 from ridgeline.desk.sheets.power_target import draw_target
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -37,7 +38,6 @@ from ridgeline.engine.figures import BAND
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
 from ridgeline.engine.power.operating_point import Chain, OperatingPoint, chain, solve
-from ridgeline.engine.power.propeller import law_of
 from ridgeline.errors import DesignError
 from ridgeline.files.coefficient_file import read_coefficients
 from ridgeline.units import shown
@@ -63,6 +63,8 @@ class PowerSheet(Sheet):
         )
         for handle in (self.speed_handle, self.throttle_handle):
             handle.chosen = True
+        self.typed_current = OnTheChain(self, store, "power.static_current", "current", "current", "current")
+        self.typed_thrust = OnTheChain(self, store, "power.static_thrust", "thrust", "force", "thrust")
         self.swaps: dict[str, RuledButton] = {}
         for link in LINKS:
             button = RuledButton(self, f"Change {NAMES[link] if link == 'esc' else NAMES[link].lower()}")
@@ -99,7 +101,7 @@ class PowerSheet(Sheet):
         rows: dict[str, tuple[tuple[str, str], ...]] = {
             "motor": (
                 ("Speed constant", "kv_rpm_per_v"),
-                ("Winding, warm", "resistance"),
+                ("Winding, cold", "resistance"),
                 ("No-load current", "no_load_current"),
                 ("  at", "no_load_voltage"),
                 ("Greatest current", "max_current"),
@@ -227,6 +229,13 @@ class PowerSheet(Sheet):
             self.speed_handle.place(self._at(speed, 0).x(), area.bottom() + 13)
             self.throttle_handle.place(area.left() + throttle * area.width(), area.bottom() + 50)
         each = each_link(self)
+        here = self.train is not None and self.store.report.results["standing"] is not None
+        for link, field, rise, wide in ((0, self.typed_current, 5, 62), (3, self.typed_thrust, 22, 70)):
+            middle = PAD + link * each + 62 + (each - 70) / 2
+            left = middle + 2 if link == 0 else middle - 0.5 * wide
+            field.setGeometry(int(left), CHAIN_TOP + 74 + rise, wide, 20)
+            field.setVisible(here)
+            field.ink()
         for index, button in enumerate(self.swaps.values()):
             button.setGeometry(int(PAD + index * each), CHAIN_TOP + CHAIN_HEIGHT - 26, int(each - 14), 24)
             button.setVisible(self.train is not None)
@@ -267,7 +276,7 @@ class PowerSheet(Sheet):
         p.save()
         p.setClipRect(area.adjusted(0, -2, 1, 0))
         self._fill_spare(p, flight)
-        band = BAND * link.law.sigma_thrust
+        band = self._band()
         upper = [self._at(float(v), float(t) * (1 + band)) for v, t in zip(speeds, full, strict=True)]
         lower = [self._at(float(v), float(t) * (1 - band)) for v, t in zip(speeds, full, strict=True)]
         p.setPen(Qt.PenStyle.NoPen)
@@ -299,10 +308,12 @@ class PowerSheet(Sheet):
         """Return the chain as the flight figures take it: half charged, in the field's air."""
         return chain(train, MEAN_CHARGE, self.store.design.brief.temperature_c)
 
-    def _band_percent(self) -> float:
-        """Return the 90 % band of the thrust law, %."""
-        assert self.train is not None
-        return 100 * BAND * law_of(self.train.propeller).sigma_thrust
+    def _band(self) -> float:
+        """Return the 90 % band of full throttle's thrust at the climb, as a share: all that is not known."""
+        flight = self._flight
+        if flight is None or flight.thrust_at_climb <= 0:
+            return 0.0
+        return BAND * flight.sigmas["thrust_at_climb"] / flight.thrust_at_climb
 
     def _curve(self, p: QPainter, x: np.ndarray, y: np.ndarray, colour: object, width: float) -> None:
         p.setPen(pen(colour, width))  # type: ignore[arg-type]
@@ -327,7 +338,7 @@ class PowerSheet(Sheet):
             p,
             start.x() + 4,
             max(start.y() - 12, area.top() + 10),
-            f"full throttle, {100 * MEAN_CHARGE:.0f} % charge, ± {self._band_percent():.0f} %",
+            f"full throttle, {100 * MEAN_CHARGE:.0f} % charge, ± {100 * self._band():.0f} %",
             LABEL,
             inks.predicted,
             halo=True,

@@ -2,31 +2,46 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 import numpy as np
+from pydantic import ValidationError
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from ridgeline.design.explain import explain
 from ridgeline.design.paths import Change
 from ridgeline.design.power import BenchRow, PowerTrain
 from ridgeline.desk.paint import heading, line, nice_step, pen, rule, ruler, ticks, wrap, write
 from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
+from ridgeline.desk.sheets.power_measured import TOLD, Reading, measure
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.figures import BAND
 from ridgeline.engine.power import bench
+from ridgeline.engine.power.operating_point import lag_of
 from ridgeline.errors import DesignError
 from ridgeline.files.bench_file import read_bench
 from ridgeline.files.own_bin import load_bin, save_bin
 from ridgeline.standins.thrust_stand import SimulatedStand, StandReading, as_built, sweeping
+from ridgeline.units import with_unit
 
 _TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
 THROTTLES = (0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
 _TICK_MS, _SIDE = 40, 286
 #: The curves: row of the chart, what stands on its axis, and how it is read of rows and of a state.
+#: What the constants are called in a sentence.
+_CONSTANT = {
+    "kv_rpm_per_v": "speed constant",
+    "resistance": "winding",
+    "lag": "lag",
+    "no_load_current": "no-load current",
+    "power_factor": "propeller power",
+    "thrust_factor": "propeller thrust",
+}
 _CHARTS = (("speed", "1000 rpm"), ("current", "A"), ("thrust", "N"))
 
 
@@ -50,6 +65,11 @@ class PowerBenchSheet(Sheet):
         self.use_button.clicked.connect(self.use)
         self.forget_button = RuledButton(self, "Forget the rows")
         self.forget_button.clicked.connect(lambda: self.store.put("power.bench", (), "Forget the bench rows"))
+        self.readings: dict[str, Reading] = {}
+        for field, quantity, name in TOLD:
+            self.readings[field] = Reading(self, store, quantity, name, lambda _value: self._reading_changed())
+        self.add_button = RuledButton(self, "Use this reading")
+        self.add_button.clicked.connect(self.add)
         self._timer = QTimer(self, interval=_TICK_MS)
         self._timer.timeout.connect(self._tick)
 
@@ -88,10 +108,34 @@ class PowerBenchSheet(Sheet):
             return "no power train: lay out the airframe at the Brief"
         count = len(self.rows)
         if self._running is not None and self._now is not None:
-            return f"{100 * self._now.throttle:.0f} %, {self._now.voltage:.1f} V, {self._now.current:.1f} A"
-        return f"{count} rows of {self.train.motor.name}" if count else "nothing measured yet"
+            now = self._now
+            return f"{100 * (now.throttle or 0):.0f} %, {now.voltage or 0:.1f} V, {now.current or 0:.1f} A"
+        many = "1 reading" if count == 1 else f"{count} rows"
+        return f"{many} of {self.train.motor.name}" if count else "nothing measured yet"
 
     # -- taking rows ---------------------------------------------------------------------------------------------
+
+    def _reading_changed(self) -> None:
+        self.arrange()
+        self.update()
+
+    def add(self) -> None:
+        """Keep the typed reading with the rows, and use what they say from now on."""
+        told = {field: entry.value for field, entry in self.readings.items() if entry.value is not None}
+        try:
+            row = BenchRow(**told)
+        except ValidationError as error:
+            self.store.refused.emit(explain(error, "reading"))
+            return
+        try:
+            if self.train is None or not measure(self.store, (*self.train.bench, row), "Use a reading"):
+                return
+        except DesignError as error:
+            self.store.refused.emit(error)
+            return
+        for entry in self.readings.values():
+            entry.clear_value()
+        self.store.noted.emit("The reading is kept, and what it tells is used.")
 
     def _ask_read(self) -> None:
         name, _kind = QFileDialog.getOpenFileName(self, "Read rows of a thrust stand", "", _TABLES)
@@ -123,7 +167,9 @@ class PowerBenchSheet(Sheet):
         seed = sum(map(ord, train.motor.name))
         density = self.store.report.results["air"].density
         stated = bench.as_sold(train)
-        stand = SimulatedStand(bench.response(as_built(stated, seed), density), train.capacity_ah, seed=seed)
+        stand = SimulatedStand(
+            bench.response(as_built(stated, seed, lag_of(stated.motor)), density), train.capacity_ah, seed=seed
+        )
         self._taken, self._running = [], sweeping(stand, THROTTLES)
         self._timer.start()
         self.refresh()
@@ -162,7 +208,7 @@ class PowerBenchSheet(Sheet):
         if train is None or found is None:
             return
         after = found.fitted(train)
-        changes = [Change("power.motor", after.motor), Change("power.propeller", after.propeller)]
+        changes = [Change(f"power.{link}", getattr(after, link)) for link in ("motor", "propeller", "fitted")]
         if self.store.edit(changes, "Use what was measured"):
             own, _report = load_bin()
             try:
@@ -182,6 +228,16 @@ class PowerBenchSheet(Sheet):
         self.forget_button.setGeometry(PAD + 330, y, 130, 24)
         self.use_button.setGeometry(self.width() - PAD - _SIDE, y, _SIDE, 24)
         self.use_button.setEnabled(self.fit is not None and self._running is None)
+        side, top = self.width() - PAD - _SIDE, self.height() - 150
+        each = _SIDE // 3
+        for index, entry in enumerate(self.readings.values()):
+            column, row = index % 3, index // 3
+            entry.setGeometry(side + column * each, top + 34 * row, each - 44, 22)
+            entry.setVisible(self.train is not None)
+        told = sum(entry.value is not None for entry in self.readings.values())
+        self.add_button.setGeometry(side, top + 72, _SIDE, 24)
+        self.add_button.setEnabled(told >= 2 and self._running is None)
+        self.add_button.setVisible(self.train is not None)
         self.forget_button.setEnabled(bool(self.train is not None and self.train.bench))
 
     def draw(self, p: QPainter) -> None:
@@ -193,21 +249,24 @@ class PowerBenchSheet(Sheet):
         aside = "crosses measured, lines predicted at the same volts"
         heading(p, left.left(), 54, left.width(), "Over throttle", aside, strong=False)
         each = (left.height() - 50) / 3
-        rows = tuple(sorted(self.rows, key=lambda row: row.throttle)) or self._rows_to_come()
+        rows = tuple(sorted(self.rows, key=_throttle)) or self._rows_to_come()
         if rows:
             told, now = (self._curves(rows, train) for train in (bench.as_sold(self.train), self.train))
             for k, (name, unit) in enumerate(_CHARTS):
                 box = QRectF(left.left() + 40, left.top() + 32 + k * each, left.width() - 56, each - 20)
-                self._draw_chart(p, box, f"{name}, {unit}", rows, _measured(rows)[k], told[k], now[k])
+                self._draw_chart(p, box, f"{name}, {unit}", rows, _measured(rows)[k], told[0], told[k + 1], now[k + 1])
         ruler(p, QRectF(left.left() + 40, left.bottom() - 22, left.width() - 56, 22), 0, 100, 10)
         write(p, left.right() - 14, left.bottom() - 26, "% throttle", LABEL, theme.inks.soft, align="right", halo=True)
         self._draw_constants(p, QRectF(side, 40, _SIDE, self.height() - 84))
 
     def _curves(self, rows: tuple[BenchRow, ...], train: PowerTrain) -> np.ndarray:
-        """Return predicted speed, current and thrust of rows, shape (3, n)."""
-        throttle, voltage, *_ = bench.columns(rows)
+        """Return throttles, and speed, current and thrust predicted there at the rows' volts, shape (4, n)."""
+        throttle, voltage, *_ = bench.columns(rows, bench.as_sold(train))
+        if np.unique(throttle).size < len(THROTTLES) // 2:
+            # Readings at one throttle make no curve: that of their volts is drawn through all.
+            throttle, voltage = np.array(THROTTLES), np.full(len(THROTTLES), float(voltage.mean()))
         point = bench.predicted(train, throttle, voltage, self.store.report.results["air"].density)
-        return np.stack([point.rpm / 1e3, point.pack_current, point.thrust])
+        return np.stack([throttle, point.rpm / 1e3, point.pack_current, point.thrust])
 
     def _rows_to_come(self) -> tuple[BenchRow, ...]:
         """Return rows at the stand's throttles on a full pack, to predict before anything is measured."""
@@ -224,6 +283,7 @@ class PowerBenchSheet(Sheet):
         words: str,
         rows: tuple[BenchRow, ...],
         measured: list[float],
+        along: np.ndarray,
         told: np.ndarray,
         now: np.ndarray,
     ) -> None:
@@ -232,7 +292,7 @@ class PowerBenchSheet(Sheet):
         line(p, box.left(), box.top(), box.left(), box.bottom(), inks.ink)
         line(p, box.left(), box.bottom(), box.right(), box.bottom(), inks.hair)
         write(p, box.left() + 6, box.top() + 10, words, LABEL, bold=True, halo=True)
-        top = 1.12 * max(max(measured), float(told.max()), 1e-6)
+        top = 1.12 * max(*(v for v in measured if math.isfinite(v)), float(told.max()), 1e-6)
 
         def at(throttle: float, value: float) -> QPointF:
             return QPointF(box.left() + throttle * box.width(), box.bottom() - max(value, 0.0) / top * box.height())
@@ -241,16 +301,18 @@ class PowerBenchSheet(Sheet):
             y = at(0, value).y()
             line(p, box.left() - 4, y, box.left(), y, inks.ink)
             write(p, box.left() - 7, y + 4, f"{value:g}", LABEL, inks.soft, align="right")
-        throttles = [row.throttle for row in rows]
+        throttles = [_throttle(row) for row in rows]
         fitted = self.train is not None and self.train.motor.kv_sigma is not None
         p.setPen(pen(inks.predicted, 1.6, Qt.PenStyle.DashLine if fitted else Qt.PenStyle.SolidLine))
-        p.drawPolyline(QPolygonF([at(d, float(v)) for d, v in zip(throttles, told, strict=True)]))
+        p.drawPolyline(QPolygonF([at(d, float(v)) for d, v in zip(along, told, strict=True)]))
         if fitted:
             p.setPen(pen(inks.live, 1.6))
-            p.drawPolyline(QPolygonF([at(d, float(v)) for d, v in zip(throttles, now, strict=True)]))
+            p.drawPolyline(QPolygonF([at(d, float(v)) for d, v in zip(along, now, strict=True)]))
         if self.rows:
             p.setPen(pen(inks.measured, 1.6))
             for d, v in zip(throttles, measured, strict=True):
+                if not math.isfinite(v):
+                    continue
                 place = at(d, v)
                 p.drawLine(place + QPointF(-4, 0), place + QPointF(4, 0))
                 p.drawLine(place + QPointF(0, -4), place + QPointF(0, 4))
@@ -259,10 +321,10 @@ class PowerBenchSheet(Sheet):
         inks, train, found = theme.inks, self.train, self.fit
         assert train is not None
         heading(p, area.left(), area.top() + 14, area.width(), "What the rows say", "", strong=False)
-        after = None if found is None else found.fitted(train)
         names = (
             ("Speed constant, rpm/V", "motor", "kv_rpm_per_v", 1.0, 0),
             ("Winding, mΩ", "motor", "resistance", 1e3, 1),
+            ("Lag L/R, ms", "motor", "lag", 1e3, 2),
             ("No-load current, A", "motor", "no_load_current", 1.0, 2),
             ("Propeller power, × law", "propeller", "power_factor", 1.0, 2),
             ("Propeller thrust, × law", "propeller", "thrust_factor", 1.0, 2),
@@ -271,24 +333,50 @@ class PowerBenchSheet(Sheet):
         write(p, area.right() - 112, y, "used now", LABEL, inks.soft, align="right")
         write(p, area.right(), y, "measured", LABEL, inks.measured, align="right")
         for label, link, key, factor, digits in names:
-            y += 34
+            y += 32
             write(p, area.left(), y, label, LABEL)
-            used = getattr(getattr(train, link), key)
+            used = lag_of(train.motor) if key == "lag" else getattr(getattr(train, link), key)
             write(p, area.right() - 112, y, f"{used * factor:.{digits}f}", VALUE, align="right")
             if found is not None:
-                value, sigma = getattr(getattr(after, link), key), found.of(key)[1]
-                write(p, area.right(), y, f"{value * factor:.{digits}f}", VALUE, inks.measured, True, align="right")
+                value, sigma = found.of(key)
+                ink = inks.measured if key in found.told else inks.soft
+                write(p, area.right(), y, f"{value * factor:.{digits}f}", VALUE, ink, True, align="right")
                 write(p, area.right(), y + 14, f"± {100 * BAND * sigma:.1f} %", LABEL, inks.soft, align="right")
             rule(p, area.left(), y + 19, area.width())
+        self._draw_reading(p, area)
         y += 40
         words = self._verdict(found)
         for sentence in [*words, *self.report_lines]:
             for row in wrap(sentence, area.width(), LABEL):
-                if y > area.bottom() - 6:
+                if y > self.height() - 190:
                     return
                 write(p, area.left(), y, row, LABEL, inks.soft)
                 y += 15
             y += 3
+
+    def _draw_reading(self, p: QPainter, area: QRectF) -> None:
+        """Write what the fields of a reading are, and in which unit."""
+        top = self.height() - 150
+        heading(p, area.left(), top - 14, area.width(), "One reading", self._promised(), strong=False)
+        for index, (_field, quantity, name) in enumerate(TOLD):
+            x, y = area.left() + (index % 3) * (_SIDE // 3), top + 34 * (index // 3)
+            unit = self.store.units[quantity].symbol
+            write(p, x + _SIDE // 3 - 40, y + 15, unit, LABEL, theme.inks.soft)
+            if self.readings[TOLD[index][0]].value is None:
+                write(p, x + 2, y + 32, name, 10, theme.inks.soft)
+
+    def _promised(self) -> str:
+        """Say what the model gives at the volts and throttle typed: a supply of the builder's choice."""
+        volts, throttle = (self.readings[field].value for field in ("voltage", "throttle"))
+        if volts is None or self.train is None:
+            return "two numbers or more"
+        density = self.store.report.results["air"].density
+        point = bench.predicted(
+            self.train, np.array([1.0 if throttle is None else throttle]), np.array([volts]), density
+        )
+        units = self.store.units
+        thrust, current = with_unit(float(point.thrust[0]), "force", units), float(point.pack_current[0])
+        return f"{thrust}, {with_unit(current, 'current', units)} predicted"
 
     def _verdict(self, found: bench.Fit | None) -> list[str]:
         if self.train is None:
@@ -302,9 +390,25 @@ class PowerBenchSheet(Sheet):
         )
         gap = found.of("kv_rpm_per_v")[0] / bench.as_sold(self.train).motor.kv_rpm_per_v - 1
         apart = f"Kv is {100 * gap:+.1f} % from what was stated.".replace("-", "−")
-        return [f"{found.used} rows{left}; they scatter {scatter}.", apart]
+        said = f"{found.used} rows{left}; they scatter {scatter}." if found.used > 1 else f"One reading{left}."
+        known = [_CONSTANT[name] for name in bench.NAMES if name not in found.told]
+        rest = f"Still as of the class, in grey: {', '.join(known)}." if known else "Every constant is told by them."
+        return [said, apart, rest]
+
+
+def _throttle(row: BenchRow) -> float:
+    """Return a row's throttle; one that is not told is full."""
+    return 1.0 if row.throttle is None else row.throttle
 
 
 def _measured(rows: tuple[BenchRow, ...]) -> tuple[list[float], ...]:
-    """Return the speed, current and thrust of rows, in the units of the charts."""
-    return [row.rpm / 1e3 for row in rows], [row.current for row in rows], [row.thrust for row in rows]
+    """Return the speed, current and thrust of rows, in the units of the charts; not a number where not read."""
+
+    def told(value: float | None, factor: float = 1.0) -> float:
+        return math.nan if value is None else factor * value
+
+    return (
+        [told(row.rpm, 1e-3) for row in rows],
+        [told(row.current) for row in rows],
+        [told(row.thrust) for row in rows],
+    )

@@ -53,7 +53,8 @@ def draw_chain(p: QPainter, sheet: Sheet, full: OperatingPoint, level: Operating
             level.pack_power,
             full.pack_power,
             f"{float(level.pack_voltage):.1f} V  {float(level.pack_current):.1f} A",
-            f"{float(full.pack_voltage):.1f} V  {float(full.pack_current):.1f} A",
+            # The current standing is a field (`power_measured.OnTheChain`): a measured one is typed over it.
+            f"{float(full.pack_voltage):.1f} V                  ",
         ),
         "esc": _values(
             n * level.motor_voltage * level.motor_current,
@@ -68,7 +69,7 @@ def draw_chain(p: QPainter, sheet: Sheet, full: OperatingPoint, level: Operating
             f"{float(level.thrust):.2f} N",
             f"at {with_unit(speed, 'speed', sheet.store.units)}",
             "standing",
-            f"{float(full.thrust):.2f} N",
+            "",
         ),
     }
     for index, link in enumerate(LINKS):

@@ -200,11 +200,10 @@ def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     if abs(move) < _LEAST_MOVE:
         return
     changes = wing_moved(design, move)
-    after = trial(apply(design, changes))
     yield Lever(
         "move_wing",
         say(f"Move the wing {{}} {_way(move)}", Measured(abs(move), "length")),
-        after.value("balance.cg_fraction") or aim,
+        trial.value(apply(design, changes), "balance.cg_fraction") or aim,
         0.0,
         say("the neutral point goes with it: margin {}", Measured(margin, "fraction")),
         True,

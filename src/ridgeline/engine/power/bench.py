@@ -1,4 +1,8 @@
-"""The bench: what rows of a thrust stand say of a motor and its propeller, by least squares with bands."""
+"""The bench: what readings of a thrust stand say of a motor and its propeller, on top of what their class does.
+
+Any two or more of volts, amperes, turns, thrust, watts and throttle make a reading, and one reading is enough: what is
+known of the class stands beside it, so that each constant moves as far as the readings can tell it.
+"""
 
 from __future__ import annotations
 
@@ -9,28 +13,44 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from ridgeline.design.power import BenchRow, PowerTrain
-from ridgeline.engine.power.operating_point import I0_STILL, I0_TURNING, Chain, OperatingPoint, chain, solve
+from ridgeline.design.power import BenchRow, Fitted, PowerTrain
+from ridgeline.engine.power.operating_point import (
+    I0_STILL,
+    I0_TURNING,
+    Chain,
+    OperatingPoint,
+    chain,
+    lag_of,
+    solve,
+)
+from ridgeline.engine.power.scatter import constants, motor_shares
 
 Array = NDArray[np.float64]
-#: One-sigma errors of a hobby stand: share and floor of current A, speed rpm, thrust N; of voltage, V.
+#: One-sigma errors of a hobby stand: share and floor of current A, speed rpm, thrust N, power W; of voltage, V. A
+#: throttle is known to a hundredth; volts that nobody read are a full pack's, to 1.5 %.
 SIGMA_CURRENT, SIGMA_RPM, SIGMA_THRUST, SIGMA_VOLTAGE = (0.01, 0.05), (0.003, 10.0), (0.01, 0.01), 0.02
-#: What is known before: the natural logarithm of winding and no-load current scatter by this much about the stated.
-_PRIOR_SIGMA = 0.7
+SIGMA_POWER, _UNREAD_VOLTS = (0.015, 0.5), 0.015
 #: Rows below these say nothing of a motor under load.
-_LEAST_THROTTLE, _LEAST_RPM, LEAST_ROWS = 0.15, 300.0, 5
-NAMES = ("kv_rpm_per_v", "resistance", "no_load_current", "power_factor", "thrust_factor")
+_LEAST_THROTTLE, _LEAST_RPM = 0.15, 300.0
+NAMES = ("kv_rpm_per_v", "resistance", "lag", "no_load_current", "power_factor", "thrust_factor")
+#: Air that volts nobody read are found in, kg/m³: it hardly moves them.
+_USUAL_AIR = 1.2
+#: A prior narrower than this says nothing may move: brushes have no lag.
+_LEAST_PRIOR = 1e-6
 
 
 @dataclass(frozen=True)
 class Fit:
     """Constants found, each with its one-sigma share; ``used`` rows, ``chi`` the scatter over a stand's own errors.
 
-    ``values`` and ``sigmas`` follow `NAMES`: rpm/V, Ω, A at the stated voltage, and the two propeller factors.
+    ``values``, ``sigmas`` and ``priors`` (the shares before) follow `NAMES`: rpm/V, Ω, s, A at the stated voltage, and
+    the two propeller factors. ``steps`` (6, 6) are independent one-sigma steps of their logarithms.
     """
 
     values: tuple[float, ...]
     sigmas: tuple[float, ...]
+    priors: tuple[float, ...]
+    steps: Array
     used: int
     left_out: int
     chi: float
@@ -40,41 +60,80 @@ class Fit:
         place = NAMES.index(name)
         return self.values[place], self.sigmas[place]
 
+    @property
+    def told(self) -> tuple[str, ...]:
+        """Names of the constants that the readings tell: their band is at most two thirds of what it was."""
+        return tuple(n for n, s, p in zip(NAMES, self.sigmas, self.priors, strict=True) if s < 0.67 * p)
+
     def fitted(self, train: PowerTrain) -> PowerTrain:
         """Return the train with the constants found, marked as measured, what was stated kept beside."""
+        sold = as_sold(train)
         values = dict(zip(NAMES, self.values, strict=True))
-        motor = train.motor.model_copy(
+        motor = sold.motor.model_copy(
             update={
                 "kv_rpm_per_v": values["kv_rpm_per_v"],
                 "resistance": values["resistance"],
                 "no_load_current": values["no_load_current"],
+                "lag": values["lag"] if values["lag"] > 0 else None,
                 "kv_sigma": self.of("kv_rpm_per_v")[1],
-                "stated_kv": train.motor.stated_kv or train.motor.kv_rpm_per_v,
+                "resistance_sigma": self.of("resistance")[1],
+                "lag_sigma": self.of("lag")[1],
+                "no_load_sigma": self.of("no_load_current")[1],
+                "stated_kv": sold.motor.kv_rpm_per_v,
+                "stated_resistance": sold.motor.resistance,
+                "stated_no_load": sold.motor.no_load_current,
             }
         )
-        prop = train.propeller
         factors = {
-            "power_factor": prop.power_factor * values["power_factor"],
-            "thrust_factor": prop.thrust_factor * values["thrust_factor"],
+            "power_factor": values["power_factor"],
+            "thrust_factor": values["thrust_factor"],
             # What one stand says of a propeller holds there; in flight the law's shape still errs by some per cent.
             "factor_sigma": max(self.of("power_factor")[1], self.of("thrust_factor")[1], 0.015),
         }
-        return train.model_copy(update={"motor": motor, "propeller": prop.model_copy(update=factors)})
+        after = train.model_copy(update={"motor": motor, "propeller": sold.propeller.model_copy(update=factors)})
+        steps = tuple(float(x) for x in np.clip(self.steps, -5.0, 5.0).ravel())
+        return after.model_copy(update={"fitted": Fitted(values=constants(after), steps=steps)})
 
 
 def as_sold(train: PowerTrain) -> PowerTrain:
-    """Return the train with the stated speed constant and without measured factors."""
+    """Return the train with the constants as stated and without measured factors."""
     motor = train.motor
-    if motor.stated_kv is not None:
-        motor = motor.model_copy(update={"kv_rpm_per_v": motor.stated_kv})
+    stated = {
+        "kv_rpm_per_v": motor.stated_kv,
+        "resistance": motor.stated_resistance,
+        "no_load_current": motor.stated_no_load,
+    }
+    forgotten = dict.fromkeys(
+        ("lag", "stated_kv", "stated_resistance", "stated_no_load", "kv_sigma", "resistance_sigma", "lag_sigma")
+    )
+    back = {name: value for name, value in stated.items() if value is not None}
+    motor = motor.model_copy(update={**forgotten, "no_load_sigma": None, **back})
     prop = train.propeller.model_copy(update={"thrust_factor": 1.0, "power_factor": 1.0, "factor_sigma": None})
-    return train.model_copy(update={"motor": motor, "propeller": prop})
+    return train.model_copy(update={"motor": motor, "propeller": prop, "fitted": None})
 
 
-def columns(rows: Sequence[BenchRow]) -> tuple[Array, ...]:
-    """Return throttle, voltage, current, rpm and thrust of rows as arrays."""
-    fields = ("throttle", "voltage", "current", "rpm", "thrust")
-    return tuple(np.array([getattr(row, field) for row in rows], float) for field in fields)
+def columns(rows: Sequence[BenchRow], train: PowerTrain) -> tuple[Array, ...]:
+    """Return throttle, voltage, current, rpm, thrust and power of rows as arrays, NaN where not read.
+
+    A throttle that is not told is full; volts are then watts over amperes, or those of the train's own full pack behind
+    its leads, under the current read or, without one, the current the train draws.
+    """
+    fields = ("throttle", "voltage", "current", "rpm", "thrust", "power")
+    told = [np.array([_number(getattr(row, field)) for row in rows], float) for field in fields]
+    throttle, voltage, current, *_rest, power = told
+    told[0] = np.where(np.isnan(throttle), 1.0, throttle)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        by_power = np.where(current > 0, power / current, np.nan)
+    if np.isnan(voltage).any():
+        link = chain(train)
+        drawn = np.where(np.isnan(current), solve(link, told[0], 0.0, _USUAL_AIR).motor_current * told[0], current)
+        full = link.open_circuit - train.motors * drawn * link.source_resistance
+        told[1] = np.where(np.isnan(voltage), np.where(np.isnan(by_power), full, by_power), voltage)
+    return tuple(told)
+
+
+def _number(value: float | None) -> float:
+    return math.nan if value is None else value
 
 
 def predicted(train: PowerTrain, throttle: Array, voltage: Array, air_density: float) -> OperatingPoint:
@@ -88,60 +147,86 @@ def _at_voltage(link: Chain, voltage: Array) -> Chain:
 
 
 def fit(train: PowerTrain, rows: Sequence[BenchRow], air_density: float) -> Fit:
-    """Fit K_v, R, I0 and the propeller's power and thrust factors to rows of one motor on the stand.
+    """Fit K_v, R, L/R, I0 and the propeller's power and thrust factors to readings of one motor on the stand.
 
     Raises
     ------
     ValueError
-        When too few rows under load are left, or they do not tell the constants apart.
+        When no reading under load is left.
 
     Source
     ------
-    Weighted least squares on current, speed and thrust; each row's error in voltage moves all three together and stands
-    in its covariance. Bands from (JᵀJ)⁻¹, widened by the scatter found: docs/theory.md §9.
+    Least squares by Gauss and Newton, on what each reading holds and on what is known of the class (`scatter.py`) about
+    what was stated; a reading's error in voltage moves all it holds together. Bands from (JᵀJ)⁻¹, widened by the
+    scatter found: docs/theory.md §9.
     """
     from scipy.optimize import least_squares
 
-    throttle, voltage, current, rpm, pull = columns(rows)
-    good = (throttle >= _LEAST_THROTTLE) & (rpm >= _LEAST_RPM) & (voltage > 1) & (current > 0)
-    if int(good.sum()) < LEAST_ROWS:
-        raise ValueError(
-            f"{LEAST_ROWS} rows or more above {100 * _LEAST_THROTTLE:.0f} % throttle; there are {good.sum()}"
-        )
-    throttle, voltage, current, rpm, pull = (column[good] for column in (throttle, voltage, current, rpm, pull))
-    base = _at_voltage(chain(train), voltage)
-    start = np.log([train.motor.kv_rpm_per_v, train.motor.resistance, max(train.motor.no_load_current, 0.02), 1.0, 1.0])
-    whiten = _whitening(voltage, current, rpm, pull)
-    measured = np.stack([current, rpm, pull], axis=1)
+    sold = as_sold(train)
+    throttle, voltage, current, rpm, pull, power = columns(rows, sold)
+    good = (throttle >= _LEAST_THROTTLE) & ~(rpm < _LEAST_RPM) & (voltage > 1) & ~(current <= 0)
+    if not good.any():
+        raise ValueError(f"readings above {100 * _LEAST_THROTTLE:.0f} % throttle, with the propeller turning")
+    throttle, voltage = throttle[good], voltage[good]
+    measured = np.stack([current, rpm, pull, power], axis=1)[good]
+    unread = np.array([row.voltage is None and row.power is None for row in rows])[good]
+    held = np.isfinite(measured)
+    base = _at_voltage(chain(sold), voltage)
+    priors = np.array([*motor_shares(sold.motor), base.law.sigma_power, base.law.sigma_thrust])
+    free = priors > _LEAST_PRIOR
+    start = np.log([max(value, 1e-9) for value in _start(sold)])
+    whiten = _whitening(voltage, measured, np.where(unread, _UNREAD_VOLTS * voltage, SIGMA_VOLTAGE))
 
-    def residuals(theta: Array) -> Array:
-        point = solve(_with(base, train, np.exp(theta)), throttle, 0.0, air_density)
-        told = np.stack([point.pack_current, point.rpm, point.thrust], axis=1)
-        off = np.einsum("nij,nj->ni", whiten, told - measured)
-        prior = (theta[1:3] - start[1:3]) / _PRIOR_SIGMA
-        return np.concatenate([off.ravel(), prior])
+    def residuals(moved: Array) -> Array:
+        theta = start.copy()
+        theta[free] += moved * priors[free]
+        point = solve(_with(base, sold, np.exp(theta)), throttle, 0.0, air_density)
+        told = np.stack([point.pack_current, point.rpm, point.thrust, voltage * point.pack_current], axis=1)
+        off = np.where(held, told - np.nan_to_num(measured), 0.0)
+        return np.concatenate([np.einsum("nij,nj->ni", whiten, off)[held], moved])
 
-    found = least_squares(residuals, start, x_scale=0.1, method="trf")
-    freedom = max(found.fun.size - start.size, 1)
-    chi = float(np.sum(found.fun**2)) / freedom
-    try:
-        covariance = np.linalg.inv(found.jac.T @ found.jac)
-    except np.linalg.LinAlgError as error:
-        raise ValueError("rows at different throttles: these do not tell the constants apart") from error
-    sigma = np.sqrt(np.diag(covariance) * max(chi, 1.0))
-    values = tuple(float(value) for value in np.exp(found.x))
-    return Fit(values, tuple(float(s) for s in sigma), int(good.sum()), int((~good).sum()), math.sqrt(chi))
+    found = least_squares(residuals, np.zeros(int(free.sum())), method="trf")
+    count = int(held.sum())
+    chi = float(np.sum(found.fun[:count] ** 2)) / max(count - int(free.sum()), 1)
+    covariance = np.zeros((len(NAMES), len(NAMES)))
+    scale = np.diag(priors[free])
+    # Readings that scatter more than a stand's own errors count for less; the class stands as it is.
+    jac = found.jac.copy()
+    jac[:count] /= math.sqrt(max(chi, 1.0))
+    covariance[np.ix_(free, free)] = scale @ np.linalg.inv(jac.T @ jac) @ scale
+    theta = start.copy()
+    theta[free] += found.x * priors[free]
+    values = np.exp(theta)
+    values[~free] = np.array(_start(sold))[~free]
+    spread, ways = np.linalg.eigh(covariance)
+    steps = np.sqrt(np.maximum(spread, 0.0))[:, None] * ways.T
+    return Fit(
+        tuple(float(v) for v in values),
+        tuple(float(s) for s in np.sqrt(np.diag(covariance))),
+        tuple(float(p) for p in priors),
+        steps,
+        int(good.sum()),
+        int((~good).sum()),
+        math.sqrt(chi),
+    )
+
+
+def _start(sold: PowerTrain) -> tuple[float, ...]:
+    """Return the constants as stated, in the order of `NAMES`."""
+    motor = sold.motor
+    return motor.kv_rpm_per_v, motor.resistance, lag_of(motor), max(motor.no_load_current, 0.02), 1.0, 1.0
 
 
 def _with(base: Chain, train: PowerTrain, values: Array) -> Chain:
-    """Return the chain with the five constants in place."""
-    kv, resistance, idle, power, pull = values
+    """Return the chain with the six constants in place."""
+    kv, resistance, lag, idle, power, pull = values
     k_v = kv * math.pi / 30
     reference = k_v * train.motor.no_load_voltage
     return replace(
         base,
         k_v=k_v,
         motor_resistance=resistance,
+        lag=lag if base.lag > 0 else 0.0,
         i0_still=I0_STILL * idle,
         i0_slope=I0_TURNING * idle / reference,
         thrust_factor=pull,
@@ -149,14 +234,20 @@ def _with(base: Chain, train: PowerTrain, values: Array) -> Chain:
     )
 
 
-def _whitening(voltage: Array, current: Array, rpm: Array, pull: Array) -> Array:
-    """Return what turns each row's three errors into independent ones of unit size, shape (n, 3, 3)."""
-    own = [(SIGMA_CURRENT, current), (SIGMA_RPM, rpm), (SIGMA_THRUST, pull)]
-    sigma = np.stack([np.hypot(share * np.abs(value), floor) for (share, floor), value in own], axis=1)
-    # With a propeller the speed follows the voltage, current and thrust its square.
-    slope = np.stack([2 * current / voltage, rpm / voltage, 2 * pull / voltage], axis=1) * SIGMA_VOLTAGE
+def _whitening(voltage: Array, measured: Array, volt_sigma: Array | float) -> Array:
+    """Return what turns each row's errors into independent ones of unit size, shape (n, 4, 4).
+
+    What a row does not hold stands apart with unit error, so that it takes no part.
+    """
+    held = np.isfinite(measured)
+    values = np.nan_to_num(measured)
+    own = (SIGMA_CURRENT, SIGMA_RPM, SIGMA_THRUST, SIGMA_POWER)
+    sigma = np.stack([np.hypot(share * np.abs(values[:, k]), floor) for k, (share, floor) in enumerate(own)], axis=1)
+    # With a propeller the speed follows the voltage, current and thrust its square, power its cube.
+    slope = values * np.array([2.0, 1.0, 2.0, 3.0]) / voltage[:, None] * np.asarray(volt_sigma)[..., None]
+    slope = np.where(held, slope, 0.0)
     covariance = slope[:, :, None] * slope[:, None, :]
-    covariance[:, range(3), range(3)] += sigma**2
+    covariance[:, range(4), range(4)] += np.where(held, sigma, 1.0) ** 2
     return np.linalg.inv(np.linalg.cholesky(covariance))
 
 

@@ -108,7 +108,9 @@ class Chain:
 
 
 def lag_of(motor: Motor) -> float:
-    """Return a winding's L/R, s: by the mass for outrunners, ±30 % (1σ); none behind brushes."""
+    """Return a winding's L/R, s: measured, or by the mass for outrunners, ±30 % (1σ); none behind brushes."""
+    if motor.lag is not None:
+        return motor.lag
     return 0.0 if motor.kind == "brushed" else LAG * (motor.mass / LAG_MASS) ** LAG_GROWTH
 
 

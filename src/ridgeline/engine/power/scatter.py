@@ -11,9 +11,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ridgeline.design.power import PowerTrain
+from ridgeline.design.power import Motor, PowerTrain
 from ridgeline.engine.power.limits import SPEED_OF_SOUND, TIP_MACH
-from ridgeline.engine.power.operating_point import Chain
+from ridgeline.engine.power.operating_point import Chain, lag_of
 from ridgeline.engine.power.propeller import OUT_OF_RANGE
 
 Array = NDArray[np.float64]
@@ -21,6 +21,8 @@ Array = NDArray[np.float64]
 #: from mass and speed constant by 35 %, the lag of its current by 30 %, its idle current by 25 %; a pack's and a
 #: controller's resistance taken from their ratings by 25 %.
 SPEED_CONSTANT, WINDING, LAG, IDLE, SUPPLY = 0.05, 0.35, 0.30, 0.25, 0.25
+#: What a propeller's law may err in flight, by its shape alone, after one stand has told how it stands.
+LAW_SHAPE = 0.015
 #: Order of the constants in `Scatter.steps`.
 CONSTANTS = ("k_v", "winding", "lag", "idle", "power", "thrust", "supply", "drag")
 
@@ -69,11 +71,42 @@ def scatter_of(train: PowerTrain, link: Chain, drag_sigma: float = 0.0) -> Scatt
 
     ``drag_sigma`` is the one-sigma share of the drag it pulls against.
     """
-    motor = train.motor
-    speed = SPEED_CONSTANT if motor.kv_sigma is None else motor.kv_sigma
-    lag = 0.0 if motor.kind == "brushed" else LAG
-    shares = (speed, WINDING, lag, IDLE, link.law.sigma_power, link.law.sigma_thrust, SUPPLY, drag_sigma)
-    return Scatter(np.diag(shares)[np.array(shares) > 0])
+    shares = np.array([*motor_shares(train.motor), link.law.sigma_power, link.law.sigma_thrust, SUPPLY, drag_sigma])
+    found = train.fitted
+    if found is None or found.values != constants(train):
+        return Scatter(np.diag(shares)[shares > 0])
+    # What one bench told of motor and propeller errs together; the law's shape in flight still on its own.
+    together = np.zeros((6, len(CONSTANTS)))
+    together[:, :6] = np.array(found.steps).reshape(6, 6)
+    flown = np.diag([0.0, 0.0, 0.0, 0.0, LAW_SHAPE, LAW_SHAPE, SUPPLY, drag_sigma])
+    return Scatter(np.vstack([together, flown[np.diag(flown) > 0]]))
+
+
+def motor_shares(motor: Motor) -> tuple[float, float, float, float]:
+    """Return the one-sigma shares of K_v, winding, lag and no-load current: measured, or of the class."""
+
+    def share(measured: float | None, of_class: float) -> float:
+        return of_class if measured is None else measured
+
+    return (
+        share(motor.kv_sigma, SPEED_CONSTANT),
+        share(motor.resistance_sigma, WINDING),
+        0.0 if motor.kind == "brushed" else share(motor.lag_sigma, LAG),
+        share(motor.no_load_sigma, IDLE),
+    )
+
+
+def constants(train: PowerTrain) -> tuple[float, ...]:
+    """Return the six constants a bench tells of: K_v rpm/V, R Ω, L/R s, I0 A, power and thrust factors."""
+    motor, prop = train.motor, train.propeller
+    return (
+        motor.kv_rpm_per_v,
+        motor.resistance,
+        lag_of(motor),
+        motor.no_load_current,
+        prop.power_factor,
+        prop.thrust_factor,
+    )
 
 
 def widened_past_mach(link: Chain, omega: float) -> Chain:
