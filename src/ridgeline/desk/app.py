@@ -109,11 +109,9 @@ def run(
 
 
 def read_ahead() -> None:
-    """Do, in a thread of its own, what is wanted at the first press: root finding, typed units, propeller laws."""
+    """Do, in a thread of its own, what is wanted at the first press: typed units, propeller laws, least squares."""
 
     def read() -> None:
-        import scipy.optimize  # noqa: F401
-
         from ridgeline.engine.power.propeller import law_of
         from ridgeline.library import shipped_shelf
         from ridgeline.typed import parse
@@ -121,6 +119,7 @@ def read_ahead() -> None:
         parse("1 mm", "length")
         for propeller in shipped_shelf().propellers:
             law_of(propeller)
+        import scipy.optimize  # noqa: F401
 
     Thread(target=read, name="read ahead", daemon=True).start()
 

@@ -12,6 +12,7 @@ from ridgeline.design.paths import Change, apply
 from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, rail_reach
 from ridgeline.engine.figures import Remedy, Report
 from ridgeline.engine.phrase import Measured, Phrase, say
+from ridgeline.engine.roots import root_in
 from ridgeline.engine.weights.levers import slide_for
 
 #: Room kept between something moved and the ends of the body, m; a move smaller than the second is none.
@@ -177,8 +178,6 @@ def wing_moved(design: Design, move: float) -> tuple[Change, ...]:
 
 def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     """Offer to move the wing seat: the balance point stays nearly, the mean chord and the neutral point go along."""
-    from scipy.optimize import brentq
-
     from ridgeline.engine.pipeline import Evaluator
 
     balanced, (_state_now, ref) = report.results["balance"], _state(report)
@@ -196,7 +195,7 @@ def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     low, high = miss(-reach), miss(reach)
     if low * high > 0:
         return
-    move = float(brentq(miss, -reach, reach, xtol=1e-7))
+    move = root_in(miss, -reach, reach, 1e-7, low, high)
     if abs(move) < _LEAST_MOVE:
         return
     changes = wing_moved(design, move)

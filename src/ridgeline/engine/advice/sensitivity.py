@@ -10,6 +10,7 @@ from pydantic import BaseModel
 from ridgeline.design.document import Design
 from ridgeline.design.paths import get, put, quantity_at
 from ridgeline.engine.pipeline import Evaluator
+from ridgeline.engine.roots import root_in
 from ridgeline.errors import DesignError
 
 #: Steps of the trial edits: what a builder can cut, slide or order.
@@ -98,8 +99,6 @@ def solve_for(design: Design, path: str, key: str, wish: float) -> float:
     DesignError
         When no allowed value near the present one reaches the wish; it says how far one gets.
     """
-    from scipy.optimize import brentq
-
     evaluator = Evaluator()
     value_now = get(design, path)
     if value_now is None:
@@ -129,7 +128,7 @@ def solve_for(design: Design, path: str, key: str, wish: float) -> float:
             last_value, last = before[side]
             if last * result <= 0:
                 low, high = sorted((last_value, value))
-                return float(brentq(lambda v: miss(v) or 0.0, low, high, xtol=1e-9))
+                return root_in(lambda v: miss(v) or 0.0, low, high, 1e-9)
             before[side] = (value, result)
     nearest = min(edges, key=lambda edge: abs(edge[1]), default=(now, here))
     raise DesignError(path, f"{wish:g} for {key}", f"{nearest[1] + wish:.4g} at the most this input reaches")

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 from itertools import pairwise
 from typing import Any
-
-from scipy.optimize import brentq
 
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.brief import Brief
@@ -22,6 +21,7 @@ from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.engine.power.prop_sizes import size_words
+from ridgeline.engine.roots import root_in
 from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, sized, within_the_document
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
 from ridgeline.engine.sizing.fuselages import Frame, frame_of
@@ -79,7 +79,9 @@ def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
 
 def _laid_out(brief: Brief, shelf: Shelf, name: str) -> Design:
     size = sized(brief)
-    train = _train(brief, shelf, size, size.mass)
+    # A sketch of one: every third propeller is enough to know the room it takes and about what it weighs.
+    sketch = shelf._replace(propellers=shelf.propellers[::3])
+    train = _train(brief, sketch, size, size.mass)
     # The wing is sized for the ceiling; the power for what the estimates, with their growth reserve, come to.
     trial = Evaluator()
     draft = _assemble(brief, shelf, size, train, _nose_limits(brief, size, train)[0], name)
@@ -92,6 +94,9 @@ def _laid_out(brief: Brief, shelf: Shelf, name: str) -> Design:
         state, ref = trial.result(drawn, "masses").state, trial.result(drawn, "shape").reference
         return 0.0 if state is None or ref is None else float(ref.fraction(float(state.cg[0])))
 
+    def off(aim: float, nose: float) -> float:
+        return balance_at(nose) - aim
+
     short, long = _nose_limits(brief, size, train)
     low, high = balance_at(short), balance_at(long)
     nose = 0.5 * (short + long)
@@ -101,7 +106,9 @@ def _laid_out(brief: Brief, shelf: Shelf, name: str) -> Design:
         # A longer nose brings the balance forward of the wing.
         nearest = short if abs(low - aim) < abs(high - aim) else long
         between = (low - aim) * (high - aim) < 0
-        nose = float(brentq(lambda x, aim=aim: balance_at(x) - aim, short, long, xtol=close)) if between else nearest
+        nose = nearest
+        if between:
+            nose = root_in(partial(off, aim), short, long, close, low - aim, high - aim)
     return _settled(_assemble(brief, shelf, size, train, round(nose, 4), name))
 
 
