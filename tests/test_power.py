@@ -170,6 +170,21 @@ def test_neighbouring_propellers_keep_family_and_pitch_ratio():
     assert larger.family == prop.family and larger.mass > prop.mass
 
 
+@pytest.mark.parametrize(
+    ("diameter", "pitch", "words"),
+    [
+        (0.2032, 0.1524, "8×6"),
+        (2.2 * 0.0254, 1.6 * 0.0254, "2.2×1.6"),
+        (5.75 * 0.0254, 4.5 * 0.0254, "5.75×4.5"),
+        (0.065, 0.045, "65×45 mm"),
+        (0.040, 0.020, "40×20 mm"),
+        (0.0508, 0.0254, "2×1"),
+    ],
+)
+def test_sizes_are_told_as_propellers_are_sold(diameter, pitch, words):
+    assert size_words(Propeller(name="x", diameter=diameter, pitch=pitch, mass=0.01)) == words
+
+
 def test_every_shipped_motor_makes_sense_on_a_fitting_propeller():
     # At its own limits a motor of the class turns some propeller at 50–93 %; brushed ones at less.
     survey = Survey(SHELF.motors, SHELF.propellers, SHELF.packs, SHELF.escs, nothing_known(Brief(), 1.0, AIR, 1))

@@ -1,6 +1,7 @@
 """What passes near another: wakes of coplanar surfaces, a wing on its body; and figures that go from stage to stage."""
 
 import math
+import re
 
 import numpy as np
 import pytest
@@ -139,3 +140,17 @@ def test_a_stage_takes_figures_only_of_stages_it_needs(whimbrel):
 def test_the_demos_spirals_are_slow(name, slow):
     doubling = evaluate(load(f"demo:{name}")).value("modes.spiral_double_time")
     assert doubling is None or doubling > slow
+
+
+@pytest.mark.parametrize("name", sorted(demo_names()))
+def test_no_working_only_repeats_its_result(name):
+    report = evaluate(load(f"demo:{name}"))
+    for key, figure in report.figures.items():
+        working = figure.working
+        if working is None or key == "mass.ceiling":
+            continue
+        symbols = {term.symbol for term in working.terms}
+        # Every number put in stands in the formula, and one alone only where a sum has one item.
+        assert symbols <= set(re.findall(r"\{(\w+)\}", working.template)), key
+        if working.template in {f"{{{symbol}}}" for symbol in symbols}:
+            assert key.startswith("mass."), key

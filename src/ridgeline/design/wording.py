@@ -10,7 +10,7 @@ from ridgeline.design.paths import dotted, get, quantity_at, steps
 from ridgeline.errors import DesignError
 
 #: Fields whose names are not what a builder calls them.
-_CALLED = {
+CALLED = {
     "kv_rpm_per_v": "speed constant",
     "capacity_ah": "capacity",
     "temperature_c": "temperature",
@@ -64,7 +64,7 @@ def words_of_route(design: Design, route: tuple[str | int, ...]) -> str:
         else:
             node, field = getattr(node, step, None), step
             if not isinstance(node, tuple):
-                words.append(_CALLED.get(step, step.replace("_", " ")))
+                words.append(CALLED.get(step, step.replace("_", " ")))
     if isinstance(node, tuple) and field:
         words.append(field.replace("_", " "))
     if len(words) > 1 and words[0] in _UNSAID:

@@ -228,6 +228,13 @@ class WorkingPanel(QWidget):
         self._paint_calculation(p, figure)
         self._paint_influences(p)
 
+    def _own(self, figure: Figure) -> str:
+        """Write a figure in its own unit, and in the formula's where that is another."""
+        assert figure.value is not None
+        shown_value = with_unit(figure.value, figure.quantity, self._store.units)
+        stored = f"{figure.value:.5g} {figure.unit if figure.unit != '1' else ''}".strip()
+        return shown_value if self._store.units[figure.quantity].factor == 1 else f"{shown_value} ({stored})"
+
     def _paint_calculation(self, p: QPainter, figure: Figure) -> None:
         inks, working = theme.inks, figure.working
         if working is None:
@@ -241,7 +248,7 @@ class WorkingPanel(QWidget):
             for words in wrap(f"=  {working.substituted}", room, VALUE)[:3]:
                 write(p, 16, y, words, VALUE, inks.predicted)
                 y += 17
-        result = f"=  {figure.value:.5g} {figure.unit if figure.unit != '1' else ''}".replace("-", "−")
+        result = f"=  {self._own(figure)}".replace("-", "−")
         write(p, 16, y, result, VALUE, inks.live, bold=True)
         y += 20
         heading(p, 16, y + 4, room, "Put in", "underlined: has its own working; share of the band", strong=False)

@@ -9,6 +9,7 @@ from pydantic import BaseModel
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import get, put, quantity_at
+from ridgeline.design.wording import CALLED
 from ridgeline.engine.pipeline import Evaluator
 from ridgeline.engine.roots import root_in
 from ridgeline.errors import DesignError
@@ -19,9 +20,10 @@ _SHARE_STEP = 0.05
 _SKIPPED = (
     *("place_sigma", "revision", "item_length", "front", "back"),
     *("price", "stated_kv", "kv_sigma", "factor_sigma", "thrust_factor", "power_factor"),
+    *("stated_resistance", "stated_no_load", "resistance_sigma", "lag_sigma", "no_load_sigma"),
 )
 #: Parts of the document no figure of what flies now hangs on.
-_APART = ("aside", "allowances", "underlays", "bench")
+_APART = ("aside", "allowances", "underlays", "bench", "fitted")
 
 
 class Influence(NamedTuple):
@@ -55,7 +57,7 @@ def _walk(node: Any, path: str, label: str) -> Iterator[tuple[str, str]]:
         words = field.replace("_", " ")
         if isinstance(extra, dict) and "quantity" in extra and field not in _SKIPPED:
             if child is not None:
-                yield here, f"{label}, {words}"
+                yield here, f"{label}, {CALLED.get(field, words)}"
         elif isinstance(child, BaseModel):
             yield from _walk(child, here, str(getattr(child, "name", None) or words))
         elif isinstance(child, tuple):

@@ -78,6 +78,7 @@ class TailVolumes:
     area_h: float
     area_v: float
     foreplane: bool
+    tailed: bool
 
 
 def tail_volumes(reference: Reference, surfaces: list[SurfaceGeometry], x_wing_quarter: float) -> TailVolumes:
@@ -108,4 +109,5 @@ def tail_volumes(reference: Reference, surfaces: list[SurfaceGeometry], x_wing_q
         area_h=area_h,
         area_v=area_v,
         foreplane=bool(foreplanes),
+        tailed=bool(tails),
     )

@@ -9,11 +9,16 @@ from ridgeline.engine.power.exchange import exchange
 
 INCH = 0.0254
 HALF_INCH = 0.5 * INCH
+#: How near a tenth or a quarter of an inch, in those, a size by inches lies.
+_TENTH = 0.01
 
 
 def size_words(propeller: Propeller) -> str:
-    """Return diameter by pitch in inches, as builders say it: ``8×6``."""
-    return f"{propeller.diameter / INCH:g}×{propeller.pitch / INCH:.3g}"
+    """Return diameter by pitch as builders say it: ``8×6`` in inches, or ``65×45 mm`` where it is sold by those."""
+    inches = propeller.diameter / INCH
+    if abs(10 * inches - round(10 * inches)) < _TENTH or abs(4 * inches - round(4 * inches)) < _TENTH:
+        return f"{inches:.4g}×{propeller.pitch / INCH:.3g}"
+    return f"{1e3 * propeller.diameter:.0f}×{1e3 * propeller.pitch:.0f} mm"
 
 
 def resized(propeller: Propeller, diameter: float) -> Propeller:

@@ -11,7 +11,7 @@ from ridgeline.engine.weights.items import GROUPS, ItemArrays
 _SERVO_MASS = (0.002, 0.005, 0.009, 0.017, 0.045, 0.060)
 _SERVO_STALL = (0.3, 0.5, 0.8, 1.1, 1.4, 3.0)
 #: Working servos draw this share of their stall current; the receiver its own.
-_WORKING_SHARE, _RECEIVER = 0.3, 0.1
+WORKING_SHARE, RECEIVER = 0.3, 0.1
 #: What a linear receiver supply may burn off, W (handbook of the trade §8: 2–3 W).
 LINEAR_HEAT = 2.5
 #: Continuous current in free air of silicone wire by gauge, A (typical), and its resistance per metre, Ω.
@@ -54,8 +54,8 @@ def receiver_load(servos: list[float]) -> float:
     """
     stalls = [servo_stall(mass) for mass in servos]
     if not stalls:
-        return _RECEIVER
-    return _RECEIVER + _WORKING_SHARE * (sum(stalls) - max(stalls)) + max(stalls)
+        return RECEIVER
+    return RECEIVER + WORKING_SHARE * (sum(stalls) - max(stalls)) + max(stalls)
 
 
 def wire_current(gauge: int) -> float:

@@ -25,13 +25,22 @@ def clearances(
     def figure(key: str, value: float | None, label: str, why: str) -> Figure:
         if value is None:
             return absent(key, why)
-        row = {"d": Put(value, label, "length", _SIGMA)}
-        return derive(key, "{d}", lambda d: d, row, source=source, note=note)
+        radius = 0.5 * power.propeller.diameter
+        row = {
+            "a": Put(value + radius, label, "length", _SIGMA),
+            "D": Put(power.propeller.diameter, "propeller diameter", "length"),
+        }
+        return derive(key, "{a} − {D}/2", lambda a, D: a - D / 2, row, source=source, note=note)
 
     return Outcome(
         found,
         (
-            figure(_KEYS[0], found.ground, "disc over the ground, on its wheels", "it has no wheels to stand on"),
-            figure(_KEYS[1], found.nearest, f"disc to {found.part}", "nothing is near a disc"),
+            figure(
+                _KEYS[0],
+                found.ground,
+                "hub over the ground, by the lowest tip",
+                "it has no wheels to stand on",
+            ),
+            figure(_KEYS[1], found.nearest, f"hub to {found.part}, by the nearest tip", "nothing is near a disc"),
         ),
     )

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+import numpy as np
+
 from ridgeline.design.airframe import Surface
 from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
@@ -115,8 +117,13 @@ def _flight_figures(f: FlightFigures, state: MassState, told: Told) -> tuple[Fig
     if f.top_speed is None:
         figures.append(absent("speed.max", "thrust is less than drag at every speed above the stall"))
     else:
-        row = {"V": Put(f.top_speed, "where thrust and drag cross", "speed", f.sigmas["top_speed"])}
-        figures.append(derive("speed.max", "{V}", lambda V: V, row, source=source))
+        pull = float(np.interp(f.top_speed, f.curves.speed, f.curves.thrust))
+        row = {
+            "V": Put(f.top_speed, "airspeed, raised until", "speed", f.sigmas["top_speed"]),
+            "T": Put(pull, "thrust has fallen to", "force"),
+            "D": Put(float(np.interp(f.top_speed, f.curves.speed, f.curves.drag)), "the drag", "force"),
+        }
+        figures.append(derive("speed.max", "{V} where {T} = {D}", lambda V, T, D: V, row, source=source))
     climb_row = {
         "V": Put(f.climb_speed, "best climbing speed", "speed"),
         "T": Put(f.thrust_at_climb, "thrust there", "force", f.sigmas["thrust_at_climb"]),
@@ -135,8 +142,21 @@ def _flight_figures(f: FlightFigures, state: MassState, told: Told) -> tuple[Fig
     )
     ratio_row = {"T": climb_row["T"], "W": climb_row["W"]}
     figures.append(derive("flight.climb_thrust_ratio", "{T}/{W}", lambda T, W: T / W, ratio_row, source=source))
-    angle_row = {"a": Put(f.steepest, "arcsin of the largest (T − D)/W", "angle", f.sigmas["steepest"])}
-    figures.append(derive("flight.climb_angle", "{a}", lambda a: a, angle_row, source=source))
+    spare = weight * math.sin(f.steepest)
+    angle_row = {
+        "spare": Put(spare, "largest thrust less drag", "force", weight * math.cos(f.steepest) * f.sigmas["steepest"]),
+        "W": climb_row["W"],
+    }
+    figures.append(
+        derive(
+            "flight.climb_angle",
+            "arcsin({spare}/{W})",
+            lambda spare, W: math.asin(min(max(spare / W, -1.0), 1.0)),
+            angle_row,
+            source=source,
+            note="at most straight up",
+        )
+    )
     if f.cruise_throttle is None:
         return (*figures, absent("flight.cruise_throttle", _CANNOT))
     figures.append(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ridgeline.design.brief import Brief
+from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
 from ridgeline.engine.aero.glide import SLOPE_RISE, glide, slope_wind
 from ridgeline.engine.bands import BAND
@@ -38,10 +39,25 @@ def gliding(
     if model is None or mass.state is None or speed is None:
         return Outcome(None, tuple(absent(key, NO_WING if model is None else NO_MASS) for key in _KEYS))
     found = glide(model, mass.state.mass, speed.stall, here.density, here.viscosity)
-    ratio = _as_found("glide.ratio", found.ratio, "ratio", "largest weight over drag", DRAG_SIGMA, _NOTE)
-    best = _as_found("glide.ratio_speed", found.ratio_speed, "speed", "where drag is least", _SPEED_SIGMA)
-    sink = _as_found("glide.sink", found.sink, "speed", "least drag times speed over weight", DRAG_SIGMA, _NOTE)
-    slow = _as_found("glide.sink_speed", found.sink_speed, "speed", "where drag times speed is least", _SPEED_SIGMA)
+    weight = mass.state.mass * GRAVITY
+    W = Put(weight, "weight", "force")
+    least = _drag_put(weight / found.ratio, "least drag")
+    ratio = derive("glide.ratio", "{W}/{D}", lambda W, D: W / D, {"W": W, "D": least}, source=_SOURCE, note=_NOTE)
+    V = Put(found.ratio_speed, "airspeed", "speed", _SPEED_SIGMA * found.ratio_speed)
+    best = derive(
+        "glide.ratio_speed", "{V} where the drag is least, {D}", lambda V, D: V, {"V": V, "D": least}, source=_SOURCE
+    )
+    V = Put(found.sink_speed, "airspeed", "speed", _SPEED_SIGMA * found.sink_speed)
+    slowest = _drag_put(weight * found.sink / found.sink_speed, "drag there")
+    row = {"D": slowest, "V": V._replace(sigma=0.0), "W": W}
+    sink = derive("glide.sink", "{D}·{V}/{W}", lambda D, V, W: D * V / W, row, source=_SOURCE, note=_NOTE)
+    slow = derive(
+        "glide.sink_speed",
+        "{V} where {D}·{V} is least",
+        lambda V, D: V,
+        {"V": V, "D": slowest},
+        source=_SOURCE,
+    )
     wind = derive(
         "glide.slope_wind",
         "{w}/{k}",
@@ -53,9 +69,9 @@ def gliding(
     return Outcome(found, (ratio, best, sink, slow, wind, _throw(mass, brief, told), *_winds(brief, told)))
 
 
-def _as_found(key: str, value: float, quantity: str, label: str, share: float, note: str = "") -> Figure:
-    """Give a figure read off a curve, with its one-sigma share."""
-    return derive(key, "{x}", lambda x: x, {"x": Put(value, label, quantity, share * value)}, source=_SOURCE, note=note)
+def _drag_put(drag: float, label: str) -> Put:
+    """Put a drag of the polar into a formula."""
+    return Put(drag, label, "force", DRAG_SIGMA * drag)
 
 
 def _winds(brief: Brief, told: Told) -> tuple[Figure, ...]:

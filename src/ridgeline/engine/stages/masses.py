@@ -20,6 +20,8 @@ from ridgeline.engine.weights.rollup import MassState, roll_up
 
 #: Less than this aboard is nothing aboard, kg: a gram is what a kitchen scale tells apart.
 LEAST_MASS = 0.001
+#: Items of a sum that are named.
+_NAMED = 6
 #: Growth reserve kept on unweighed board, glue and leads (15–25 %, handbook §5).
 RESERVE_SHARE = 0.20
 
@@ -109,15 +111,7 @@ def _mass_figures(result: Masses, parts: tuple[Item, ...], state: MassState, ope
             note=_largest_moments(parts, items, state) if axis == 0 else "",
         )
         figures.append(Figure(figure.key, figure.value, float(state.sigma_cg[axis]), figure.working))
-    figures.append(
-        derive(
-            "mass.weighed",
-            "{m}",
-            lambda m: m,
-            {"m": Put(result.weighed, "sum of weighed items", "mass")},
-            source="the scale",
-        )
-    )
+    figures.append(_sum("mass.weighed", items.weighed, items, parts, "the scale"))
     figures.append(
         derive(
             "mass.reserve",
@@ -130,10 +124,25 @@ def _mass_figures(result: Masses, parts: tuple[Item, ...], state: MassState, ope
             source=f"{HANDBOOK} §5: 15 to 25 %",
         )
     )
-    for group, mass in result.groups.items():
-        row = {"m": Put(mass, f"items of the group {group}", "mass")}
-        figures.append(derive(f"mass.group.{group}", "{m}", lambda m: m, row, source="sum of its items"))
+    for group in result.groups:
+        mine = items.group == GROUPS.index(group)
+        figures.append(_sum(f"mass.group.{group}", mine, items, parts, "sum of its items"))
     return tuple(figures)
+
+
+def _sum(key: str, mine: np.ndarray, items: ItemArrays, parts: tuple[Item, ...], source: str) -> Figure:
+    """Give the sum of some items, the largest by name and the rest together."""
+    chosen = np.flatnonzero(mine)
+    chosen = chosen[np.argsort(items.mass[chosen])[::-1]]
+    rows = {
+        f"m{i + 1}": Put(float(items.mass[k]), parts[k].name, "mass") for i, k in enumerate(chosen[:_NAMED].tolist())
+    }
+    rest = chosen[_NAMED:]
+    if rest.size:
+        rows["rest"] = Put(float(items.mass[rest].sum()), f"{rest.size} smaller items", "mass")
+    if not rows:
+        rows["none"] = Put(0.0, "no item", "mass")
+    return derive(key, " + ".join(f"{{{name}}}" for name in rows), lambda **m: sum(m.values()), rows, source=source)
 
 
 def _largest_moments(parts: tuple[Item, ...], items: ItemArrays, state: MassState) -> str:

@@ -147,7 +147,7 @@ def _figures(found: Motions) -> tuple[Figure, ...]:
         (
             "modes.dutch_roll_damping",
             across.dutch_roll.damping if across.dutch_roll else None,
-            "{z}",
+            "−{s}/√({s}² + {w_d}²)",
             "it does not swing in yaw",
         ),
         (
@@ -157,22 +157,23 @@ def _figures(found: Motions) -> tuple[Figure, ...]:
             "the spiral dies away by itself: a bank is given back",
         ),
     )
-    return tuple(_figure(*row) for row in rows)
+    swing = across.dutch_roll
+    parts = {} if swing is None else {"s": swing.rate, "w_d": swing.frequency}
+    return tuple(_figure(*row, parts) for row in rows)
 
 
-def _figure(key: str, value: float | None, formula: str, why: str) -> Figure:
+def _figure(key: str, value: float | None, formula: str, why: str, swing: dict[str, float]) -> Figure:
     if value is None or not math.isfinite(value):
         return absent(key, why)
-    symbol = formula[formula.index("{") + 1 : formula.index("}")]
-    put_in = {"r": math.log(2) / value if value else 0.0, "w": 2 * math.pi / value if value else 0.0, "z": value}[
-        symbol
-    ]
-    label = {"r": "real part of the root, 1/s", "w": "frequency, rad/s", "z": "damping ratio of the root"}[symbol]
+    numbers = {"r": math.log(2) / value if value else 0.0, "w": 2 * math.pi / value if value else 0.0, **swing}
+    labels = {"r": "real part of the root, 1/s", "w": "frequency, rad/s"}
+    labels |= {"s": "real part of the root, 1/s", "w_d": "frequency, rad/s"}
+    put_in = {name: Put(numbers[name], labels[name], "ratio") for name in labels if f"{{{name}}}" in formula}
     return derive(
         key,
         formula,
         lambda **_: value,
-        {symbol: Put(put_in, label, "ratio")},
+        put_in,
         source="docs/theory.md §10",
         note="in cruise; items as points; bodies' damping and the wash's lag left out",
         model_sigma=_SIGMA * abs(value),

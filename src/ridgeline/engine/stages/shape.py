@@ -134,6 +134,8 @@ def _tail_figures(ref: Reference, tails: TailVolumes) -> tuple[Figure, ...]:
         ]
     else:
         arm = Put(tails.arm_h, "tail arm", "length")
+        # A foreplane's distance is told positive.
+        way = -1.0 if tails.foreplane and tails.arm_h > 0 and not tails.tailed else 1.0
         figures += [
             derive(
                 "tail.volume_h",
@@ -142,7 +144,16 @@ def _tail_figures(ref: Reference, tails: TailVolumes) -> tuple[Figure, ...]:
                 {"S_H": Put(tails.area_h, "tail area, S cos²Γ", "area"), "l_H": arm, "S": area, "mac": mac},
                 source=source,
             ),
-            derive("tail.arm", "{l_H}", lambda l_H: l_H, {"l_H": arm}, source="quarter chord to quarter chord"),
+            derive(
+                "tail.arm",
+                "|{x_t} − {x_w}|",
+                lambda x_t, x_w: abs(x_t - x_w),
+                {
+                    "x_t": Put(ref.at(0.25) + way * tails.arm_h, "quarter chord of the tail, by area", "length"),
+                    "x_w": Put(ref.at(0.25), "quarter of the mean chord", "length"),
+                },
+                source="quarter chord to quarter chord",
+            ),
         ]
     if tails.vertical is None or tails.arm_v is None:
         figures.append(absent("tail.volume_v", "there is no fin"))

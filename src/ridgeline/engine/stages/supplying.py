@@ -13,7 +13,7 @@ from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.power import thermal
 from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.power.limits import MOTOR_HEAT_CONTINUOUS, SPEED_OF_SOUND
-from ridgeline.engine.power.supply import receiver_load, servos_aboard
+from ridgeline.engine.power.supply import RECEIVER, WORKING_SHARE, servo_stall, servos_aboard
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome
 from ridgeline.engine.stages.handling import Handling
 from ridgeline.engine.stages.masses import Masses
@@ -49,11 +49,15 @@ def supplying(
         why = NO_POWER if power is None else "the motor does not turn"
         return Outcome(None, tuple(absent(key, why) for key in _KEYS))
     servos = servos_aboard(parts, mass.items)
+    stalls = [servo_stall(each) for each in servos]
     load = derive(
         "power.receiver_load",
-        "{I}",
-        lambda I: I,  # noqa: E741
-        {"I": Put(receiver_load(servos), f"{len(servos)} servos at 0.3 of stall, one stalled", "current", 0.2)},
+        "0.1 + 0.3·({all} − {one}) + {one}",
+        lambda all, one: RECEIVER + WORKING_SHARE * (all - one) + one,
+        {
+            "all": Put(math.fsum(stalls), f"{len(servos)} servos stalled", "current", 0.15 * math.fsum(stalls)),
+            "one": Put(max(stalls, default=0.0), "the largest of them", "current"),
+        },
         source="handbook of the trade §14",
     )
     return Outcome(
