@@ -136,7 +136,7 @@ def test_a_stage_takes_figures_only_of_stages_it_needs(whimbrel):
         assert {givers[key] for key in stage.takes} <= set(stage.needs), stage.name
 
 
-@pytest.mark.parametrize(("name", "slow"), [("whimbrel", 15.0), ("turnstone", 30.0)])
+@pytest.mark.parametrize(("name", "slow"), [("whimbrel", 15.0), ("turnstone", 15.0)])
 def test_the_demos_spirals_are_slow(name, slow):
     doubling = evaluate(load(f"demo:{name}")).value("modes.spiral_double_time")
     assert doubling is None or doubling > slow

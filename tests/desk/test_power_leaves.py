@@ -187,8 +187,9 @@ def test_volts_and_throttle_alone_are_no_reading(desk):
     type_into(sheet.readings["throttle"], "100 %")
     press(sheet.add_button)
     assert desk.store.design is before and "two or more of volts" in desk.notice.words
-    type_into(sheet.readings["current"], "many")
-    assert sheet.readings["current"].value is None
+    for text in ("many", "900 A", "-2", "1e400"):
+        type_into(sheet.readings["current"], text)
+        assert sheet.readings["current"].value is None
 
 
 def test_thrust_and_current_are_typed_straight_onto_the_chain(desk):
@@ -208,8 +209,10 @@ def test_thrust_and_current_are_typed_straight_onto_the_chain(desk):
     # Another propeller forgets what was told of the two together; the rows stay.
     sheet.fit("propeller", SHELF.propellers[8])
     assert desk.store.design.power.fitted is None and desk.store.design.power.bench == rows
-    type_into(sheet.typed_thrust, "-3")
-    assert desk.store.design.power.bench == rows
+    for text in ("-3", "900", "1e300", "many", "0"):
+        type_into(sheet.typed_thrust, text)
+        assert desk.store.design.power.bench == rows and sheet.typed_thrust.property("wrong") == "true"
+        QTest.keyClick(sheet.typed_thrust, Qt.Key.Key_Escape)
 
 
 def test_the_bin_takes_parts_values_and_gives_them_to_the_match(desk, tmp_path):

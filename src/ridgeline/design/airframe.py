@@ -76,7 +76,7 @@ class Surface(Node):
     y: float = measure("length", "root to starboard of the centre line", 0.0, low=-3.0, high=3.0)
     z: float = measure("length", "root above the datum", 0.0, low=-3.0, high=3.0)
     cant: float = measure("angle", "panels turned up from horizontal", 0.0, low=-1.5708, high=1.5708)
-    incidence: float = measure("angle", "to the body axis, nose up positive", 0.0, low=-0.35, high=0.35)
+    incidence: float = measure("angle", "to the body axis, nose up positive", 0.0, low=-0.7854, high=0.7854)
     section: SectionForm = "flat_bottom"
     thickness: float = measure("length", "greatest thickness", 0.01, low=0.0002, high=0.3)
     sheet: float = measure("length", "thickness of the sheet it is made of", 0.005, low=5e-5, high=0.05)

@@ -6,17 +6,15 @@ import math
 from collections.abc import Iterator
 
 import numpy as np
-from pydantic import ValidationError
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from ridgeline.design.explain import explain
 from ridgeline.design.paths import Change
 from ridgeline.design.power import BenchRow, PowerTrain
 from ridgeline.desk.paint import heading, line, nice_step, pen, rule, ruler, ticks, wrap, write
 from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
-from ridgeline.desk.sheets.power_measured import TOLD, Reading, measure
+from ridgeline.desk.sheets.power_measured import TOLD, Reading, measure, row_of
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
@@ -66,8 +64,8 @@ class PowerBenchSheet(Sheet):
         self.forget_button = RuledButton(self, "Forget the rows")
         self.forget_button.clicked.connect(lambda: self.store.put("power.bench", (), "Forget the bench rows"))
         self.readings: dict[str, Reading] = {}
-        for field, quantity, name in TOLD:
-            self.readings[field] = Reading(self, store, quantity, name, lambda _value: self._reading_changed())
+        for told in TOLD:
+            self.readings[told[0]] = Reading(self, store, told, lambda _value: self._reading_changed())
         self.add_button = RuledButton(self, "Use this reading")
         self.add_button.clicked.connect(self.add)
         self._timer = QTimer(self, interval=_TICK_MS)
@@ -123,12 +121,7 @@ class PowerBenchSheet(Sheet):
         """Keep the typed reading with the rows, and use what they say from now on."""
         told = {field: entry.value for field, entry in self.readings.items() if entry.value is not None}
         try:
-            row = BenchRow(**told)
-        except ValidationError as error:
-            self.store.refused.emit(explain(error, "reading"))
-            return
-        try:
-            if self.train is None or not measure(self.store, (*self.train.bench, row), "Use a reading"):
+            if self.train is None or not measure(self.store, (*self.train.bench, row_of(told)), "Use a reading"):
                 return
         except DesignError as error:
             self.store.refused.emit(error)

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from pydantic import ValidationError
 from PySide6.QtWidgets import QWidget
 
+from ridgeline.design.explain import explain
 from ridgeline.design.paths import Change, apply
 from ridgeline.design.power import BenchRow, PowerTrain
 from ridgeline.desk.store import Store
@@ -30,9 +32,16 @@ TOLD: tuple[tuple[str, str, str], ...] = (
 class Reading(Entry):
     """One number read off a bench, kept until the reading is added."""
 
-    def __init__(self, parent: QWidget, store: Store, quantity: str, name: str, kept: Callable[[float | None], None]):
+    def __init__(
+        self,
+        parent: QWidget,
+        store: Store,
+        told: tuple[str, str, str],
+        kept: Callable[[float | None], None],
+    ) -> None:
+        self._field, self._quantity, name = told
         super().__init__(parent, f"{name} read")
-        self._store, self._quantity, self._kept = store, quantity, kept
+        self._store, self._kept = store, kept
         self.value: float | None = None
         self.refresh()
 
@@ -43,7 +52,10 @@ class Reading(Entry):
         if not text.strip():
             self.value = None
         else:
-            self.value = _read(self._store, text, self._quantity)
+            value = _read(self._store, text, self._quantity)
+            # With two others that are right it is refused for itself alone.
+            row_of({"rpm": 1.0, "current": 1.0, self._field: value})
+            self.value = value
         self._kept(self.value)
 
     def clear_value(self) -> None:
@@ -95,8 +107,22 @@ def _with_typed(train: PowerTrain, field: str, value: float) -> tuple[BenchRow, 
     """Return the rows with one number of the reading typed on the chain put in: full throttle, on the train's pack."""
     last = train.bench[-1] if train.bench else None
     if last is not None and last.throttle == 1.0 and last.voltage is None and last.rpm is None and last.power is None:
-        return (*train.bench[:-1], last.model_copy(update={field: value}))
-    return (*train.bench, BenchRow(throttle=1.0, **{field: value}))
+        return (*train.bench[:-1], row_of({**last.model_dump(exclude_none=True), field: value}))
+    return (*train.bench, row_of({"throttle": 1.0, field: value}))
+
+
+def row_of(told: dict[str, float]) -> BenchRow:
+    """Return a row of the bench.
+
+    Raises
+    ------
+    DesignError
+        When the document refuses it, with what was understood and what is allowed.
+    """
+    try:
+        return BenchRow(**told)
+    except ValidationError as error:
+        raise explain(error, "reading") from error
 
 
 def measure(store: Store, rows: tuple[BenchRow, ...], words: str) -> bool:

@@ -21,11 +21,18 @@ _ROUGHNESS = 1.15
 #: Drag area of an uncovered wheel and leg over wheel frontal area.
 _WHEEL_CD = 0.9
 DRAG_SIGMA = 0.20 / BAND
+#: Drag of a body across the flow over its planform (Allen and Perkins, NACA Report 1048: 1.2 round), and the angle past
+#: which the polar is no longer followed, rad.
+_ACROSS, _MOST_ANGLE = 1.2, math.radians(45)
 
 
 @dataclass(frozen=True)
 class DragModel:
-    """What the polar needs: areas m², lengths m, the wing's section, and the surfaces' own span efficiency."""
+    """What the polar needs: areas m², lengths m, the wing's section, and the surfaces' own span efficiency.
+
+    The body stands at the angle at which the surfaces lift what is asked: ``slope`` 1/rad from ``lift_level`` with the
+    body level; a slope of nothing leaves it level.
+    """
 
     area: float
     aspect_ratio: float
@@ -37,6 +44,9 @@ class DragModel:
     body_length: float
     gear_frontal: float
     span_efficiency: float = 0.86
+    body_planform: float = 0.0
+    slope: float = 0.0
+    lift_level: float = 0.0
 
 
 def drag(
@@ -59,4 +69,12 @@ def drag(
     body = _BODY_FORM * 0.074 * body_reynolds**-0.2 * model.body_wetted
     gear = _WHEEL_CD * model.gear_frontal
     induced = model.area * c_l**2 / (math.pi * model.aspect_ratio * BODY_SHARE * model.span_efficiency)
-    return q * (_ROUGHNESS * (wing + tail + body + gear) + induced)
+    return q * (_ROUGHNESS * (wing + tail + body + gear) + induced + _crossflow(model, c_l))
+
+
+def _crossflow(model: DragModel, c_l: NDArray[np.float64]) -> NDArray[np.float64] | float:
+    """Return the drag area of the bodies at their angle to the air, m²: c_dc A |sin α|³."""
+    if model.slope <= 0 or model.body_planform <= 0:
+        return 0.0
+    alpha = np.clip((c_l - model.lift_level) / model.slope, -_MOST_ANGLE, _MOST_ANGLE)
+    return _ACROSS * model.body_planform * np.abs(np.sin(alpha)) ** 3

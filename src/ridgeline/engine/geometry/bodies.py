@@ -13,11 +13,12 @@ from ridgeline.engine.kept import kept
 
 @dataclass(frozen=True)
 class BodyGeometry:
-    """Volume m³, wetted area m², frontal area m², length m and fineness ratio of one body (both if mirrored)."""
+    """Volume m³, wetted, frontal and planform area m², length m and fineness ratio of one body (both if mirrored)."""
 
     volume: float
     wetted: float
     frontal: float
+    planform: float
     length: float
     fineness: float
 
@@ -46,4 +47,5 @@ def measure_body(body: Body) -> BodyGeometry:
     length, frontal = float(x[-1] - x[0]), float(area.max())
     copies = 2 if body.mirrored else 1
     diameter = math.sqrt(4 * frontal / math.pi) if frontal > 0 else 1e-6
-    return BodyGeometry(copies * volume, copies * wetted, copies * frontal, length, length / diameter)
+    seen = float(np.sum(dx * 0.5 * (width[1:] + width[:-1])))
+    return BodyGeometry(copies * volume, copies * wetted, copies * frontal, copies * seen, length, length / diameter)

@@ -66,7 +66,13 @@ def polar(form: Shape, body: Bodies, surfaces: tuple[Surface, ...], model_of: Ai
     )
     if model_of is not None and model_of.induced_k > 0:
         efficiency = 1 / (math.pi * model_of.induced_k * ref.aspect_ratio)
-        model = replace(model, span_efficiency=min(max(efficiency, 0.4), 2.0))
+        model = replace(
+            model,
+            span_efficiency=min(max(efficiency, 0.4), 2.0),
+            body_planform=sum(b.planform for b in body.bodies),
+            slope=model_of.found.alpha.lift,
+            lift_level=model_of.found.zero.lift,
+        )
     return Outcome(model)
 
 
