@@ -110,7 +110,7 @@ def test_a_measured_train_has_narrower_bands_of_what_it_does(train):
     assert all(b < 0.45 * a for a, b in zip(classed, full, strict=True))
     # Another propeller: what was told of the two together no longer holds, the motor's own bands do.
     other = whole.model_copy(update={"propeller": train.propeller})
-    assert scatter_of(other, chain(other)).steps.shape[0] == 7 and len(whole.fitted.steps) == 36
+    assert scatter_of(other, chain(other)).steps.shape[0] == 7 and len(whole.bench_fit.steps) == 36
     assert scatter_of(whole, chain(whole)).steps.shape[0] == 9
 
 

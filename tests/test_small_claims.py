@@ -211,3 +211,28 @@ def test_a_test_bed_may_stand_its_wing_at_forty_five_degrees(whimbrel, degrees):
     report = evaluate(put(whimbrel, "surfaces[0].incidence", math.radians(degrees)))
     assert any(f.key == "trim.incidence" for f in report.findings)
     assert all(f.value is None or math.isfinite(f.value) for f in report.figures.values())
+
+
+def test_a_body_across_the_wind_keeps_three_quarters_of_munks_moment(whimbrel):
+    report = evaluate(whimbrel)
+    told = {term.symbol: term for term in report.figures["stability.cn_beta"].working.terms}
+    stable, scale = report.results["stability"], report.results["lattice"].scale
+    munk = stable.body_shift * stable.slope * scale.chord / scale.span
+    assert told["body"].value == pytest.approx(-0.75 * munk)
+    assert told["body"].sigma * 1.645 == pytest.approx(0.40 * 0.75 * munk)
+
+
+def test_bands_of_controls_and_rates_are_those_the_light_aircraft_ask_for(whimbrel):
+    report = evaluate(whimbrel)
+    shares = {
+        "control.cm_elevator": 0.20,
+        "control.cl_aileron": 0.20,
+        "control.cn_rudder": 0.40,
+        "stability.cl_alpha": 0.06,
+        "stability.cl_p": 0.15,
+        "stability.cm_q": 0.35,
+        "stability.cn_r": 0.35,
+    }
+    for key, share in shares.items():
+        figure = report.figures[key]
+        assert 1.645 * figure.sigma / abs(figure.value) == pytest.approx(share, rel=1e-6), key

@@ -173,7 +173,7 @@ def test_a_reading_typed_on_the_bench_is_kept_used_and_undone_as_one(desk):
     (row,) = desk.store.design.power.bench
     assert (row.voltage, row.current, row.rpm, row.throttle) == (11.4, 14.5, None, None)
     assert row.thrust == pytest.approx(0.780 * 9.80665)
-    assert desk.store.design.power.fitted is not None and desk.store.design.power.motor.kv_sigma is not None
+    assert desk.store.design.power.bench_fit is not None and desk.store.design.power.motor.kv_sigma is not None
     assert all(entry.text() == "" for entry in sheet.readings.values())
     desk.grab()
     desk.store.undo()
@@ -208,7 +208,7 @@ def test_thrust_and_current_are_typed_straight_onto_the_chain(desk):
     desk.grab()
     # Another propeller forgets what was told of the two together; the rows stay.
     sheet.fit("propeller", SHELF.propellers[8])
-    assert desk.store.design.power.fitted is None and desk.store.design.power.bench == rows
+    assert desk.store.design.power.bench_fit is None and desk.store.design.power.bench == rows
     for text in ("-3", "900", "1e300", "many", "0"):
         type_into(sheet.typed_thrust, text)
         assert desk.store.design.power.bench == rows and sheet.typed_thrust.property("wrong") == "true"

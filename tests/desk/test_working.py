@@ -90,12 +90,12 @@ def test_the_list_follows_an_edit(desk):
 def test_solving_reaches_the_wish_by_the_chosen_input(desk):
     desk.show_working("stability.static_margin")
     settle(desk)
-    index = desk.working.input.findText("Wing, x")
+    index = desk.working.input.findText("Wing, aft")
     assert index >= 0
     desk.working.input.setCurrentIndex(index)
     type_into(desk.working.wish, "14 %")
     assert desk.store.report.value("stability.static_margin") == pytest.approx(0.14, abs=1e-6)
-    assert desk.store.history.undo_label == "Solve Wing, x"
+    assert desk.store.history.undo_label == "Solve Wing, aft"
     assert "Ctrl+Z" in desk.working._message
 
 

@@ -175,7 +175,7 @@ class PowerTrain(Node):
     lead_resistance: float = measure("resistance", "leads and connectors", 0.004, low=0.0, high=1.0)
     lead_awg: Whole | None = Field(None, ge=4, le=30, description="wire gauge of the pack's leads")
     bench: tuple[BenchRow, ...] = Field((), max_length=2000, fail_fast=True, description="rows of the thrust stand")
-    fitted: Fitted | None = None
+    bench_fit: Fitted | None = None
     cooling_inlet: float = measure("area", "opening for cooling air; 0 where not known", 0.0, low=0.0, high=0.1)
     sets: Sets = sets()
 

@@ -201,7 +201,7 @@ class PowerBenchSheet(Sheet):
         if train is None or found is None:
             return
         after = found.fitted(train)
-        changes = [Change(f"power.{link}", getattr(after, link)) for link in ("motor", "propeller", "fitted")]
+        changes = [Change(f"power.{link}", getattr(after, link)) for link in ("motor", "propeller", "bench_fit")]
         if self.store.edit(changes, "Use what was measured"):
             own, _report = load_bin()
             try:

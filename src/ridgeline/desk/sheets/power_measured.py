@@ -91,7 +91,7 @@ class OnTheChain(Entry):
     def ink(self) -> None:
         """Show by its colour whether the figure is measured."""
         train = self._store.design.power
-        measured = train is not None and train.fitted is not None
+        measured = train is not None and train.bench_fit is not None
         ink = theme.inks.measured if measured else theme.inks.ink
         self.setStyleSheet(f"color: {ink.name()}; font-weight: bold;")
 
@@ -142,6 +142,6 @@ def measure(store: Store, rows: tuple[BenchRow, ...], words: str) -> bool:
     except ValueError as error:
         raise DesignError("reading", "a reading that tells nothing of the motor under load", str(error)) from error
     changes = [Change("power.bench", rows)]
-    changes += [Change(f"power.{link}", getattr(after, link)) for link in ("motor", "propeller", "fitted")]
+    changes += [Change(f"power.{link}", getattr(after, link)) for link in ("motor", "propeller", "bench_fit")]
     apply(store.design, changes)
     return store.edit(changes, words)

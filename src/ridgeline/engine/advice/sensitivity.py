@@ -23,7 +23,7 @@ _SKIPPED = (
     *("stated_resistance", "stated_no_load", "resistance_sigma", "lag_sigma", "no_load_sigma"),
 )
 #: Parts of the document no figure of what flies now hangs on.
-_APART = ("aside", "allowances", "underlays", "bench", "fitted")
+_APART = ("aside", "allowances", "underlays", "bench", "bench_fit")
 
 
 class Influence(NamedTuple):

@@ -92,7 +92,7 @@ class Fit:
         }
         after = train.model_copy(update={"motor": motor, "propeller": sold.propeller.model_copy(update=factors)})
         steps = tuple(float(x) for x in np.clip(self.steps, -5.0, 5.0).ravel())
-        return after.model_copy(update={"fitted": Fitted(values=constants(after), steps=steps)})
+        return after.model_copy(update={"bench_fit": Fitted(values=constants(after), steps=steps)})
 
 
 def as_sold(train: PowerTrain) -> PowerTrain:
@@ -109,7 +109,7 @@ def as_sold(train: PowerTrain) -> PowerTrain:
     back = {name: value for name, value in stated.items() if value is not None}
     motor = motor.model_copy(update={**forgotten, "no_load_sigma": None, **back})
     prop = train.propeller.model_copy(update={"thrust_factor": 1.0, "power_factor": 1.0, "factor_sigma": None})
-    return train.model_copy(update={"motor": motor, "propeller": prop, "fitted": None})
+    return train.model_copy(update={"motor": motor, "propeller": prop, "bench_fit": None})
 
 
 def columns(rows: Sequence[BenchRow], train: PowerTrain) -> tuple[Array, ...]:

@@ -17,9 +17,9 @@ def exchange(
     A pack's item also takes the new length on its rail, as far as there is room, and stays on it.
     """
     changes = [Change(f"power.{link}", part)]
-    if link in ("motor", "propeller") and design.power is not None and design.power.fitted is not None:
+    if link in ("motor", "propeller") and design.power is not None and design.power.bench_fit is not None:
         # What a bench told of the two together no longer holds.
-        changes.append(Change("power.fitted", None))
+        changes.append(Change("power.bench_fit", None))
     for index in kinds_of(design.parts).links.get(link, ()):
         item = design.parts[index]
         base = f"parts[{index}]"

@@ -72,7 +72,7 @@ def scatter_of(train: PowerTrain, link: Chain, drag_sigma: float = 0.0) -> Scatt
     ``drag_sigma`` is the one-sigma share of the drag it pulls against.
     """
     shares = np.array([*motor_shares(train.motor), link.law.sigma_power, link.law.sigma_thrust, SUPPLY, drag_sigma])
-    found = train.fitted
+    found = train.bench_fit
     if found is None or found.values != constants(train):
         return Scatter(np.diag(shares)[shares > 0])
     # What one bench told of motor and propeller errs together; the law's shape in flight still on its own.
