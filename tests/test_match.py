@@ -9,7 +9,7 @@ import pytest
 from ridgeline.design.paths import apply
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.advice.match import LIMITS, Search, Wishes
-from ridgeline.engine.advice.match_design import airframe_of, candidates, fit, largest_propeller, wishes_of
+from ridgeline.engine.advice.match_design import airframe_of, candidates, doubts_of, fit, largest_propeller, wishes_of
 from ridgeline.engine.aero.drag import drag
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND
 from ridgeline.engine.pipeline import evaluate
@@ -163,6 +163,21 @@ def test_a_match_fitted_has_the_figures_that_were_promised(small):
         assert after.value("flight.endurance") == pytest.approx(match.seconds, rel=0.04)
         low, high = match.balance
         assert after.value("balance.cg_x") == pytest.approx(min(max(aim, low), high), abs=1e-9)
+
+
+def test_a_match_promises_the_bands_it_has_once_fitted(small):
+    design, report, _survey, search = small
+    match = search.result().ranked["strongest"][0]
+    told = doubts_of(design, report, match)
+    fitted = apply(design, fit(design, match))
+    # Weighed as the match has it: the small rest of its parts' own weights aside.
+    after = evaluate(fitted)
+    current, ratio = after.figures["power.static_current"], after.figures["power.thrust_ratio"]
+    assert told.current == pytest.approx(current.sigma, rel=1e-6)
+    assert told.ratio == pytest.approx(ratio.sigma, rel=0.15)
+    share = after.figures["flight.endurance"].sigma / after.value("flight.endurance")
+    assert told.seconds / match.seconds == pytest.approx(share, rel=0.35)
+    assert 0.05 < told.ratio / match.ratio < 0.3
 
 
 def test_what_lies_in_the_bin_comes_first(small):

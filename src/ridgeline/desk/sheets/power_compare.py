@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import OrderedDict
 from collections.abc import Sequence
 
 from PySide6.QtCore import QRectF
@@ -12,14 +13,23 @@ from ridgeline.desk.paint import fit, heading, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.engine.advice.match import Match
+from ridgeline.engine.advice.match_design import Doubts, doubts_of
+from ridgeline.engine.bands import BAND
+from ridgeline.engine.figures import Figure, Report
 from ridgeline.engine.power.prop_sizes import size_words
-from ridgeline.units import Units, shown
+from ridgeline.units import shown
 
 _ROW, _LABELS = 15.6, 84
 
 
 def _number(value: float | None, words: str) -> str:
     return "–" if value is None or not math.isfinite(value) else words.format(value)
+
+
+def _banded(figure: Figure, factor: float, digits: int) -> str:
+    if figure.value is None:
+        return "–"
+    return f"{factor * figure.value:.{digits}f} ± {factor * BAND * figure.sigma:.{digits}f}"
 
 
 def _can(name: str) -> str:
@@ -32,7 +42,7 @@ def fitted_column(store: Store) -> dict[str, str]:
     train, report = store.design.power, store.report
     if train is None:
         return {}
-    throttle, seconds = report.value("flight.cruise_throttle"), report.value("flight.endurance")
+    throttle = report.value("flight.cruise_throttle")
     return {
         "Motor": _can(train.motor.name),
         "Kv": f"{train.motor.kv_rpm_per_v:.0f}",
@@ -40,16 +50,32 @@ def fitted_column(store: Store) -> dict[str, str]:
         "Pack": train.pack.name,
         "ESC": f"{train.esc.max_current:.0f} A",
         "All-up weight": shown(report.value("mass.auw") or 0.0, "mass", store.units),
-        "Thrust ratio": _number(report.value("power.thrust_ratio"), "{:.2f}"),
-        "Full throttle": _number(report.value("power.static_current"), "{:.1f} A"),
+        "Thrust ratio": _banded(report.figures["power.thrust_ratio"], 1.0, 2),
+        "Full throttle, A": _banded(report.figures["power.static_current"], 1.0, 1),
         "Cruise": _number(None if throttle is None else 100 * throttle, "{:.0f} %"),
-        "Minutes": _number(None if seconds is None else seconds / 60, "{:.0f}"),
+        "Minutes": _banded(report.figures["flight.endurance"], 1 / 60, 0),
         "To buy": "nothing",
     }
 
 
-def match_column(match: Match, units: Units) -> dict[str, str]:
-    """Return a match in the same rows."""
+#: What is not known of the matches last looked at: they are drawn over and over.
+_KNOWN: OrderedDict[int, tuple[Match, Report, Doubts]] = OrderedDict()
+_MOST_KNOWN = 24
+
+
+def _doubts(store: Store, match: Match) -> Doubts:
+    known = _KNOWN.get(id(match))
+    if known is None or known[0] is not match or known[1] is not store.report:
+        known = (match, store.report, doubts_of(store.design, store.report, match))
+        _KNOWN[id(match)] = known
+        while len(_KNOWN) > _MOST_KNOWN:
+            _KNOWN.popitem(last=False)
+    return known[2]
+
+
+def match_column(store: Store, match: Match) -> dict[str, str]:
+    """Return a match in the same rows, with its bands."""
+    units, doubts = store.units, _doubts(store, match)
     return {
         "Motor": _can(match.motor.name),
         "Kv": f"{match.motor.kv_rpm_per_v:.0f}",
@@ -57,10 +83,10 @@ def match_column(match: Match, units: Units) -> dict[str, str]:
         "Pack": match.pack.name,
         "ESC": "none" if match.esc is None else f"{match.esc.max_current:.0f} A",
         "All-up weight": shown(match.mass, "mass", units),
-        "Thrust ratio": f"{match.ratio:.2f}",
-        "Full throttle": f"{match.current:.1f} A",
+        "Thrust ratio": f"{match.ratio:.2f} ± {BAND * doubts.ratio:.2f}",
+        "Full throttle, A": f"{match.current:.1f} ± {BAND * doubts.current:.1f}",
         "Cruise": _number(100 * match.throttle, "{:.0f} %"),
-        "Minutes": f"{match.seconds / 60:.0f}",
+        "Minutes": f"{match.seconds / 60:.0f} ± {BAND * doubts.seconds / 60:.0f}",
         "To buy": f"{match.to_buy} parts" if match.price is None else f"{match.price:.2f}",
     }
 
@@ -71,8 +97,8 @@ def draw_compare(p: QPainter, store: Store, area: QRectF, chosen: Match | None, 
     heading(p, area.left(), area.top() + 12, area.width(), "Side by side", "", strong=False)
     columns = [("fitted", fitted_column(store))]
     if chosen is not None:
-        columns.append(("chosen", match_column(chosen, store.units)))
-    columns += [("beside", match_column(m, store.units)) for m in pins if m is not chosen][: 3 - len(columns)]
+        columns.append(("chosen", match_column(store, chosen)))
+    columns += [("beside", match_column(store, m)) for m in pins if m is not chosen][: 3 - len(columns)]
     width = (area.width() - _LABELS) / 3
     for k, label in enumerate(columns[0][1]):
         write(p, area.left(), area.top() + 52 + _ROW * k, label, LABEL, inks.soft)

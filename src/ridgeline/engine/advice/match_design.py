@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Collection
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -13,11 +14,15 @@ from ridgeline.design.power import Pack, PowerTrain, Propeller
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.balance_rules import pack_on_rail
 from ridgeline.engine.advice.match import Match, Wishes
+from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.aero.drag import DRAG_SIGMA, drag
 from ridgeline.engine.figures import Report
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
-from ridgeline.engine.power.discharge import Profile
+from ridgeline.engine.power.discharge import Profile, discharge
 from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.prop_sizes import size_words
+from ridgeline.engine.power.scatter import Scatter, scatter_of, widened_past_mach
 from ridgeline.engine.power.survey import Airframe, Survey
 from ridgeline.engine.sizing.matching import packs_in_hand
 from ridgeline.engine.sizing.purposes import PURPOSES
@@ -186,6 +191,54 @@ def fit(design: Design, match: Match, aim: float | None = None) -> tuple[Change,
         share = 0.5 if high - low < 1e-9 else (aim - low) / (high - low)
         changes.append(Change(f"parts[{index}].x", ends[0] + min(max(share, 0.0), 1.0) * (ends[1] - ends[0])))
     return tuple(changes)
+
+
+class Doubts(NamedTuple):
+    """One-sigma errors of a match by what is not known of its parts: thrust ratio, full throttle A, time aloft s."""
+
+    ratio: float
+    current: float
+    seconds: float
+
+
+def doubts_of(design: Design, report: Report, match: Match) -> Doubts:
+    """Return how far a match may be from what it promises.
+
+    Parameters
+    ----------
+    design : Design
+        With a power train, whose mounts and wiring the match would be fitted to.
+    """
+    assert design.power is not None
+    parts = {"motor": match.motor, "propeller": match.propeller, "pack": match.pack, "bench_fit": None}
+    train = design.power.model_copy(update=parts | ({} if match.esc is None else {"esc": match.esc}))
+    air, temperature = report.results["air"], design.brief.temperature_c
+    link = chain(train, 1.0, temperature)
+    link = widened_past_mach(link, float(solve(link, 1.0, 0.0, air.density).omega))
+    scatter = scatter_of(train, link, DRAG_SIGMA)
+    moved = solve(scatter.moved(link), 1.0, 0.0, air.density)
+    ratio, current = (float(scatter.sigma(v)) for v in (moved.thrust / (match.mass * GRAVITY), moved.pack_current))
+    return Doubts(ratio, current, _time_doubt(design, report, match, train, scatter))
+
+
+def _time_doubt(design: Design, report: Report, match: Match, train: PowerTrain, scatter: Scatter) -> float:
+    """Return the one-sigma error of a match's time aloft, s, by the stepped discharge's share of it."""
+    model, speeds, air = report.results["polar"], report.results["speeds"], report.results["air"]
+    auw = report.value("mass.auw")
+    if model is None or speeds is None or auw is None:
+        return 0.0
+    cruise = speeds.cruise * math.sqrt(match.mass / auw)
+    flown = discharge(
+        train,
+        drag_level=float(drag(model, cruise, match.mass, air.density, air.viscosity)),
+        speed_level=cruise,
+        speed_climb=cruise,
+        air_density=air.density,
+        temperature_c=design.brief.temperature_c,
+        profile=Profile(design.brief.climb_seconds, design.brief.full_share),
+        scatter=scatter,
+    )
+    return 0.0 if flown is None or flown.total <= 0 else match.seconds * flown.total_sigma / flown.total
 
 
 def near_propellers(train: PowerTrain, shelf: Shelf) -> tuple[Propeller, ...]:
