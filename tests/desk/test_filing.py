@@ -96,6 +96,23 @@ def test_a_read_only_file_is_asked_about_and_stays_read_only(kept):
     assert load(path).name == "Mine" and path.stat().st_mode & 0o777 == 0o444
 
 
+def test_one_press_answers_one_doubt(kept):
+    window, path = kept
+    window.store.put("name", "Mine", "rename")
+    elsewhere(path)
+    path.chmod(0o444)
+    window.filing.save()
+    first, answers = strip(window)
+    press(next(button for word, button in answers.items() if word.startswith("Overwrite")))
+    second, answers = strip(window)
+    # Both are asked, each for itself, and nothing is written before both are answered.
+    assert {"changed by something else" in first, "changed by something else" in second} == {True, False}
+    assert {"read-only" in first, "read-only" in second} == {True, False}
+    assert load(path).name == "Changed elsewhere"
+    press(next(button for word, button in answers.items() if word.startswith("Overwrite")))
+    assert load(path).name == "Mine" and window.filing._agreed == ()
+
+
 def test_the_suffix_comes_before_the_question_and_another_file_is_not_overwritten_unasked(kept, tmp_path, monkeypatch):
     window, _path = kept
     save(Design(name="Precious"), tmp_path / "other.ridge")

@@ -17,7 +17,7 @@ from ridgeline.desk.notice import Answer
 from ridgeline.desk.store import Store
 from ridgeline.errors import DesignError
 from ridgeline.files import desk_memory
-from ridgeline.files.atomic import PREVIOUS, SaveDoubt, previous_of
+from ridgeline.files.atomic import PREVIOUS, DoubtKind, SaveDoubt, previous_of
 from ridgeline.files.choices import folder_problem
 from ridgeline.files.design_file import SUFFIX, open_file
 from ridgeline.files.names import named, safe_name
@@ -42,6 +42,8 @@ class Filing(QObject):
         self.leftovers.compared.connect(self._compare_leftover)
         self.leftovers.dropped.connect(self._drop)
         self._told_changed = ""
+        #: Doubts answered for the save under way.
+        self._agreed: tuple[DoubtKind, ...] = ()
         self._others: set[str] = set()
         self._unkept = ""
         self._watch = QFileSystemWatcher(self)
@@ -150,10 +152,19 @@ class Filing(QObject):
         if name:
             self._store.save(named(name, SUFFIX, ".json"))
 
+    def _overwrite(self, place: Path, agreed: tuple[DoubtKind, ...]) -> None:
+        """Save in spite of the doubts that were answered; another one is asked for itself."""
+        self._agreed = agreed
+        try:
+            self._store.save(place, even_if=agreed)
+        finally:
+            self._agreed = ()
+
     def _ask(self, doubt: SaveDoubt) -> None:
         """Ask what to do about a save that would surprise."""
         name = doubt.place.name
-        over = ("Overwrite", partial(self._store.save, doubt.place, even_if=("changed", "read_only", "exists")))
+        # One press answers one doubt: a file changed and marked read-only is asked about twice.
+        over = ("Overwrite", partial(self._overwrite, doubt.place, (*self._agreed, doubt.kind)))
         other: Answer = ("Save as…", self.choose_save)
         questions: dict[str, tuple[str, tuple[Answer, ...]]] = {
             "changed": (
