@@ -19,7 +19,7 @@ from ridgeline.engine.figures import Figure, Report
 from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.units import shown
 
-_ROW, _LABELS = 15.6, 84
+_ROW, _LABELS = 15.6, 80
 
 
 def _number(value: float | None, words: str) -> str:
@@ -29,7 +29,7 @@ def _number(value: float | None, words: str) -> str:
 def _banded(figure: Figure, factor: float, digits: int) -> str:
     if figure.value is None:
         return "–"
-    return f"{factor * figure.value:.{digits}f} ± {factor * BAND * figure.sigma:.{digits}f}"
+    return f"{factor * figure.value:.{digits}f} ±{factor * BAND * figure.sigma:.{digits}f}"
 
 
 def _can(name: str) -> str:
@@ -83,10 +83,10 @@ def match_column(store: Store, match: Match) -> dict[str, str]:
         "Pack": match.pack.name,
         "ESC": "none" if match.esc is None else f"{match.esc.max_current:.0f} A",
         "All-up weight": shown(match.mass, "mass", units),
-        "Thrust ratio": f"{match.ratio:.2f} ± {BAND * doubts.ratio:.2f}",
-        "Full throttle, A": f"{match.current:.1f} ± {BAND * doubts.current:.1f}",
+        "Thrust ratio": f"{match.ratio:.2f} ±{BAND * doubts.ratio:.2f}",
+        "Full throttle, A": f"{match.current:.1f} ±{BAND * doubts.current:.1f}",
         "Cruise": _number(100 * match.throttle, "{:.0f} %"),
-        "Minutes": f"{match.seconds / 60:.0f} ± {BAND * doubts.seconds / 60:.0f}",
+        "Minutes": f"{match.seconds / 60:.0f} ±{BAND * doubts.seconds / 60:.0f}",
         "To buy": f"{match.to_buy} parts" if match.price is None else f"{match.price:.2f}",
     }
 
@@ -107,4 +107,4 @@ def draw_compare(p: QPainter, store: Store, area: QRectF, chosen: Match | None, 
         ink = inks.live if word == "chosen" else inks.soft
         write(p, x, area.top() + 34, word, LABEL, ink, True, align="right")
         for k, value in enumerate(values.values()):
-            write(p, x, area.top() + 52 + _ROW * k, fit(value, width - 6, LABEL), LABEL, align="right")
+            write(p, x, area.top() + 52 + _ROW * k, fit(value, width - 4, LABEL), LABEL, align="right")
