@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import replace
+from functools import partial
 
 import numpy as np
 import pytest
@@ -70,8 +71,12 @@ def test_thrust_and_power_rise_with_the_turns_as_their_slopes_say(t, omega, spee
     assume(np.abs(law.knots - speed / (float(n[0]) * size)).min() > 1e-3)
     tip = math.pi * size * float(n[0])
     assume(all(abs(tip - edge) > 0.01 * edge for edge in propellers.TIP_RANGE))
+
+    def at_turns(load, turns):
+        return load(law, size, turns, v)[0]
+
     for load in (propellers.thrust_load, propellers.power_load):
-        by_hand = slope_of(lambda turns, load=load: load(law, size, turns, v)[0], n)
+        by_hand = slope_of(partial(at_turns, load), n)
         assert load(law, size, n, v)[1] == pytest.approx(by_hand, rel=2e-4, abs=1e-4)
 
 
