@@ -2,7 +2,6 @@
 
 import math
 from dataclasses import replace
-from functools import partial
 
 import numpy as np
 import pytest
@@ -72,12 +71,9 @@ def test_thrust_and_power_rise_with_the_turns_as_their_slopes_say(t, omega, spee
     tip = math.pi * size * float(n[0])
     assume(all(abs(tip - edge) > 0.01 * edge for edge in propellers.TIP_RANGE))
 
-    def at_turns(load, turns):
-        return load(law, size, turns, v)[0]
-
-    for load in (propellers.thrust_load, propellers.power_load):
-        by_hand = slope_of(partial(at_turns, load), n)
-        assert load(law, size, n, v)[1] == pytest.approx(by_hand, rel=2e-4, abs=1e-4)
+    for of_kind in (propellers.thrust_load, propellers.power_load):
+        by_hand = slope_of(lambda turns, of_kind=of_kind: of_kind(law, size, turns, v)[0], n)
+        assert of_kind(law, size, n, v)[1] == pytest.approx(by_hand, rel=2e-4, abs=1e-4)
 
 
 @settings(max_examples=60)
