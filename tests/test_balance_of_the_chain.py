@@ -19,6 +19,7 @@ from ridgeline.engine.power.operating_point import (
     held_thrust,
     motor_current,
     solve,
+    standing_draw,
     throttle_for_thrust,
     winding,
 )
@@ -196,3 +197,12 @@ def test_a_bench_that_told_little_is_kept_as_it_was(flown):
     kept = put(design, "power.bench", (BenchRow(voltage=11.4, thrust=7.6), BenchRow(power=120.0, current=11.0)))
     again = from_text(to_text(kept), "kept.ridge")
     assert again.power.bench == kept.power.bench and again.power.bench[0].current is None
+
+
+@given(trains)
+def test_the_draw_alone_is_that_of_the_whole_state(t):
+    link = chain(t)
+    omega, current = standing_draw(link, AIR)
+    point = solve(link, 1.0, 0.0, AIR)
+    assert float(omega) == pytest.approx(float(point.omega), rel=1e-10)
+    assert float(current) == pytest.approx(float(point.motor_current), rel=1e-7, abs=1e-9)

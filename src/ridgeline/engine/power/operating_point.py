@@ -227,6 +227,16 @@ def _speed_of(
     return np.where(stopped, 0.0, omega), stopped
 
 
+def standing_draw(link: Chain, air_density: float) -> tuple[Array, Array]:
+    """Return the speed of rotation, rad/s, and one motor's current, A, standing at full throttle, and nothing else."""
+    volts, v, *_ = np.broadcast_arrays(
+        link.open_circuit - link.brush_drop, np.zeros(()), link.k_v, link.pack_resistance, link.motor_resistance
+    )
+    outside = link.motors * link.source_resistance + link.esc_resistance
+    omega, stopped = _speed_of(link, volts, outside, v, air_density, None)
+    return omega, np.where(stopped, 0.0, motor_current(link, omega, v, air_density)[0])
+
+
 def solve(
     link: Chain, throttle: ArrayLike, speed: ArrayLike, air_density: float, start: Array | None = None
 ) -> OperatingPoint:

@@ -26,6 +26,7 @@ from ridgeline.engine.power.operating_point import (
     held_thrust,
     lag_of,
     solve,
+    standing_draw,
 )
 
 Array = NDArray[np.float64]
@@ -138,11 +139,11 @@ class Survey:
         """Return what one propeller does on every motor and pack."""
         frame, law, n = self.airframe, propellers.law_of(propeller), self.airframe.motors
         # The current without any controller's resistance is the most there can be: the controller is chosen by it.
-        bare = solve(self._chain(propeller, law, 1.0, 0.0), 1.0, 0.0, frame.air_density)
-        esc = self._choose(bare.motor_current)
+        omega, drawn = standing_draw(self._chain(propeller, law, 1.0, 0.0), frame.air_density)
+        esc = self._choose(drawn)
         resistance = np.where(esc >= 0, self._esc_resistance[esc], 0.0)
         esc_mass = np.where(esc >= 0, self._esc_mass[esc], 0.0)
-        still = solve(self._chain(propeller, law, 1.0, resistance), 1.0, 0.0, frame.air_density, bare.omega)
+        still = solve(self._chain(propeller, law, 1.0, resistance), 1.0, 0.0, frame.air_density, omega)
         pack_mass = _column(self.packs, lambda p: p.mass)[None] * frame.pack_series * frame.pack_parallel
         train = n * (self.motor_mass + esc_mass + propeller.mass)
         mass = frame.rest + train + pack_mass
