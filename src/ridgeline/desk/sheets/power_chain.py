@@ -53,8 +53,8 @@ def draw_chain(p: QPainter, sheet: Sheet, full: OperatingPoint, level: Operating
             level.pack_power,
             full.pack_power,
             f"{float(level.pack_voltage):.1f} V  {float(level.pack_current):.1f} A",
-            # The current standing is a field (`power_measured.OnTheChain`): a measured one is typed over it.
-            f"{float(full.pack_voltage):.1f} V                  ",
+            # Beside the volts stands a field (`power_measured.OnTheChain`): a measured current is typed over it.
+            "",
         ),
         "esc": _values(
             n * level.motor_voltage * level.motor_current,
@@ -85,6 +85,8 @@ def draw_chain(p: QPainter, sheet: Sheet, full: OperatingPoint, level: Operating
         write(p, middle, y - 10, top2, VALUE, inks.live, align=CENTRE)
         write(p, middle, y + 21, low, VALUE, align=CENTRE)
         write(p, middle, y + 36, low2, VALUE, bold=True, align=CENTRE)
+    left = PAD + 62 + (each - 70) / 2 - 3
+    write(p, left, y + 21, f"{float(full.pack_voltage):.1f} V", VALUE, align="right")
     _draw_heats(p, sheet, full, level, y + 56)
     write(p, PAD, y - 29, "now", LABEL, inks.live)
     write(p, PAD, y + 39, "full, standing", LABEL, inks.soft)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from pydantic import ValidationError
+from PySide6.QtCore import QEvent
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.explain import explain
@@ -93,7 +94,15 @@ class OnTheChain(Entry):
         train = self._store.design.power
         measured = train is not None and train.bench_fit is not None
         ink = theme.inks.measured if measured else theme.inks.ink
-        self.setStyleSheet(f"color: {ink.name()}; font-weight: bold;")
+        dress = f"color: {ink.name()}; font-weight: bold;"
+        if self.styleSheet() != dress:
+            self.setStyleSheet(dress)
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        # The window was dressed anew, light or dark.
+        if event.type() in (QEvent.Type.PaletteChange, QEvent.Type.ApplicationPaletteChange):
+            self.ink()
 
 
 def _read(store: Store, text: str, quantity: str) -> float:
