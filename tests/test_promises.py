@@ -62,11 +62,11 @@ HALF_DONE = {("control.elevator_touchy", "less_throw")}
 
 
 def troubled(seed):
-    """Return a sample with one to three of its numbers spoilt."""
+    """Return a sample with two to five of its numbers spoilt."""
     chance = random.Random(seed)
     design = load(f"demo:{chance.choice(demo_names())}")
     places = [path for path, _label in measures(design)]
-    for path in chance.sample(places, chance.randint(1, 3)):
+    for path in chance.sample(places, chance.randint(2, 5)):
         spoilt = get(design, path) * chance.choice([0.4, 0.6, 0.8, 1.25, 1.6, 2.5]) + chance.choice([0, 0, 0.02, -0.02])
         try:
             design = put(design, path, spoilt)
@@ -88,10 +88,10 @@ def check(before, finding, remedy, design: Design, trial: Evaluator):
         assert LEVELS.index(same.level) > LEVELS.index(finding.level) or same.level == "settled", words
 
 
-@pytest.mark.parametrize("block", range(16))
+@pytest.mark.parametrize("block", range(8))
 def test_every_way_out_gives_what_its_words_say(block):
     kept = set()
-    for seed in range(12 * block, 12 * block + 12):
+    for seed in range(24 * block, 24 * block + 24):
         design, trial = troubled(seed), Evaluator()
         before = trial(design)
         for finding in before.findings:
