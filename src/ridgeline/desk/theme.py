@@ -116,6 +116,8 @@ def style_sheet() -> str:
     QLineEdit {{ background: transparent; border: none; border-bottom: 1px solid {n["ink"]}; padding: 0 1px;
         selection-background-color: {n["live"]}; selection-color: {n["paper"]}; }}
     QLineEdit:focus {{ border-bottom: 2px solid {n["live"]}; color: {n["live"]}; }}
+    QLineEdit[measured="false"] {{ font-weight: bold; }}
+    QLineEdit[measured="true"] {{ font-weight: bold; color: {n["measured"]}; }}
     QLineEdit[wrong="true"] {{ border-bottom: 2px solid {n["stop"]}; color: {n["stop"]}; }}
     QToolTip {{ background: {n["paper"]}; color: {n["ink"]}; border: 1px solid {n["ink"]}; padding: 4px; }}
     QScrollArea {{ background: transparent; border: none; }}

@@ -5,14 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from pydantic import ValidationError
-from PySide6.QtCore import QEvent
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.explain import explain
 from ridgeline.design.paths import Change, apply
 from ridgeline.design.power import BenchRow, PowerTrain
 from ridgeline.desk.store import Store
-from ridgeline.desk.theme import theme
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.engine.power import bench
 from ridgeline.errors import DesignError
@@ -92,17 +90,11 @@ class OnTheChain(Entry):
     def ink(self) -> None:
         """Show by its colour whether the figure is measured."""
         train = self._store.design.power
-        measured = train is not None and train.bench_fit is not None
-        ink = theme.inks.measured if measured else theme.inks.ink
-        dress = f"color: {ink.name()}; font-weight: bold;"
-        if self.styleSheet() != dress:
-            self.setStyleSheet(dress)
-
-    def changeEvent(self, event: QEvent) -> None:
-        super().changeEvent(event)
-        # The window was dressed anew, light or dark.
-        if event.type() in (QEvent.Type.PaletteChange, QEvent.Type.ApplicationPaletteChange):
-            self.ink()
+        measured = "true" if train is not None and train.bench_fit is not None else "false"
+        if self.property("measured") != measured:
+            self.setProperty("measured", measured)
+            self.style().unpolish(self)
+            self.style().polish(self)
 
 
 def _read(store: Store, text: str, quantity: str) -> float:
