@@ -140,9 +140,7 @@ def _target(name: str, unit: str) -> str | None:
     for target, (names, _factors) in _COLUMNS.items():
         if any(word in names for word in words):
             # "Motor speed (km/h)" is no speed of rotation, "ESC current" no throttle.
-            if target == "throttle" and any(
-                w in _COLUMNS[t][0] for t in ("voltage", "current", "power") for w in words
-            ):
+            if target == "throttle" and any(w in _COLUMNS[t][0] for t in _MEASURED for w in words):
                 continue
             # Watts are those drawn, not those at the shaft.
             if target == "power" and any(word in ("shaft", "mechanical", "mech", "output", "out") for word in words):

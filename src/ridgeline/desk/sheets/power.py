@@ -34,7 +34,7 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.figures import BAND
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
 from ridgeline.engine.power.operating_point import Chain, OperatingPoint, chain, solve

@@ -18,7 +18,7 @@ from ridgeline.desk.sheets.power_measured import TOLD, Reading, measure, row_of
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
-from ridgeline.engine.figures import BAND
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.power import bench
 from ridgeline.engine.power.operating_point import lag_of
 from ridgeline.errors import DesignError

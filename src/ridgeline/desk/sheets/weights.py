@@ -37,7 +37,7 @@ from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.figures import BAND
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.weights.items import GROUPS as ITEM_GROUPS
 from ridgeline.engine.weights.places import settle
 from ridgeline.files.names import named, safe_name

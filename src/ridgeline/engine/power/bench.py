@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from ridgeline.design.power import BenchRow, Fitted, PowerTrain
+from ridgeline.design.power import READINGS, BenchRow, Fitted, PowerTrain
 from ridgeline.engine.power.operating_point import (
     I0_STILL,
     I0_TURNING,
@@ -23,11 +23,11 @@ from ridgeline.engine.power.operating_point import (
     lag_of,
     solve,
 )
-from ridgeline.engine.power.scatter import constants, motor_shares
+from ridgeline.engine.power.scatter import LAW_SHAPE, constants, motor_shares
 
 Array = NDArray[np.float64]
-#: One-sigma errors of a hobby stand: share and floor of current A, speed rpm, thrust N, power W; of voltage, V. A
-#: throttle is known to a hundredth; volts that nobody read are a full pack's, to 1.5 %.
+#: One-sigma errors of a hobby stand: share and floor of current A, speed rpm, thrust N, power W; of voltage,
+#: V. Volts that nobody read are a full pack's, to 1.5 %.
 SIGMA_CURRENT, SIGMA_RPM, SIGMA_THRUST, SIGMA_VOLTAGE = (0.01, 0.05), (0.003, 10.0), (0.01, 0.01), 0.02
 SIGMA_POWER, _UNREAD_VOLTS = (0.015, 0.5), 0.015
 #: Rows below these say nothing of a motor under load.
@@ -88,7 +88,7 @@ class Fit:
             "power_factor": values["power_factor"],
             "thrust_factor": values["thrust_factor"],
             # What one stand says of a propeller holds there; in flight the law's shape still errs by some per cent.
-            "factor_sigma": max(self.of("power_factor")[1], self.of("thrust_factor")[1], 0.015),
+            "factor_sigma": max(self.of("power_factor")[1], self.of("thrust_factor")[1], LAW_SHAPE),
         }
         after = train.model_copy(update={"motor": motor, "propeller": sold.propeller.model_copy(update=factors)})
         steps = tuple(float(x) for x in np.clip(self.steps, -5.0, 5.0).ravel())
@@ -118,8 +118,7 @@ def columns(rows: Sequence[BenchRow], train: PowerTrain) -> tuple[Array, ...]:
     A throttle that is not told is full; volts are then watts over amperes, or those of the train's own full pack behind
     its leads, under the current read or, without one, the current the train draws.
     """
-    fields = ("throttle", "voltage", "current", "rpm", "thrust", "power")
-    told = [np.array([_number(getattr(row, field)) for row in rows], float) for field in fields]
+    told = [np.array([_number(getattr(row, field)) for row in rows], float) for field in READINGS]
     throttle, voltage, current, *_rest, power = told
     told[0] = np.where(np.isnan(throttle), 1.0, throttle)
     with np.errstate(divide="ignore", invalid="ignore"):
