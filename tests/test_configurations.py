@@ -177,7 +177,7 @@ def test_items_that_come_and_go_sum_to_the_change_of_weight():
     assert set(found) == {"Seal count", "Marker floats", "Long wing"}
     for name in ("Marker floats", "Long wing"):
         swaps = swapped(found["Seal count"], found[name])
-        change = found[name].report.value("mass.auw") - found["Seal count"].report.value("mass.auw")
+        change = found[name].report.value("mass.listed") - found["Seal count"].report.value("mass.listed")
         assert sum(s.mass for s in swaps if s.mass is not None) == pytest.approx(change)
         assert all(s.moment is not None for s in swaps if s.mass is not None)
 

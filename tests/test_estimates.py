@@ -87,10 +87,11 @@ def test_a_recipe_for_a_part_that_is_gone_falls_back_and_is_told(whimbrel):
     design = put(whimbrel, "parts[-]", item)
     report = evaluate(design)
     plain = evaluate(whimbrel).value("mass.auw")
-    assert report.value("mass.auw") == pytest.approx(plain + 0.05)
+    # Its estimate, and what a board not yet weighed gains.
+    assert report.value("mass.auw") == pytest.approx(plain + 1.2 * 0.05)
     found = next(f for f in report.findings if f.key == "mass.lost_recipe")
     kept = apply(design, found.remedies[0].changes)
-    assert kept.parts[-1].build is None and evaluate(kept).value("mass.auw") == pytest.approx(plain + 0.05)
+    assert kept.parts[-1].build is None and evaluate(kept).value("mass.auw") == pytest.approx(plain + 1.2 * 0.05)
 
 
 def laid_out(build, **more):
@@ -106,11 +107,11 @@ def test_a_laid_out_airframe_follows_its_shape_and_its_material(build):
     wider = put(design, "surfaces[0].stations", stations)
     recipe = design.parts[wing].build
     gained = mass_of(recipe, extents_of(wider.surfaces, ())) - mass_of(recipe, extents_of(design.surfaces, ()))
-    assert gained > 0.005 and evaluate(wider).value("mass.auw") == pytest.approx(before + gained, rel=1e-6)
+    assert gained > 0.005 and evaluate(wider).value("mass.auw") == pytest.approx(before + 1.2 * gained, rel=1e-6)
     field = "areal" if recipe.kind == "sheet" else "density"
     lighter = put(design, f"parts[{wing}].build.{field}", 0.5 * getattr(recipe, field))
     assert evaluate(lighter).value("mass.auw") == pytest.approx(
-        before - 0.5 * mass_of(recipe, extents_of(design.surfaces, ()))
+        before - 1.2 * 0.5 * mass_of(recipe, extents_of(design.surfaces, ()))
     )
 
 

@@ -7,6 +7,7 @@ from ridgeline.design.paths import Change, apply, put
 from ridgeline.engine.advice.cautions import CAUTIONS
 from ridgeline.engine.advice.sensitivity import influences, measures, solve_for
 from ridgeline.engine.advice.weight_rules import chance_under
+from ridgeline.engine.figures import Figure, Sides
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.sizing.purposes import PURPOSES
 from ridgeline.errors import DesignError
@@ -55,8 +56,9 @@ def test_above_and_below_the_rule_threshold(whimbrel):
     light = whimbrel.model_copy(update={"parts": whimbrel.parts[1:2]})
     assert "below" in str(finding(light, "mass.rules").text)
     assert finding(whimbrel, "mass.rules").level == "settled"
-    just_over = put(light, "parts[0].estimate", 0.252 / light.parts[0].count)
+    just_over = put(light, "parts[0].estimate", 0.252 / 1.2 / light.parts[0].count)
     just_over = put(just_over, "parts[0].build", None)
+    assert evaluate(just_over).value("mass.auw") == pytest.approx(0.252)
     told = finding(just_over, "mass.rules")
     assert told.level == "look" and "within the error" in str(told.text)
 
@@ -201,9 +203,13 @@ def test_the_brief_says_what_rules_it_and_offers_a_design_point_inside(whimbrel)
 
 
 def test_the_chance_to_stay_under_is_a_normal_tail():
-    assert chance_under(1.0, 1.0, 0.1) == pytest.approx(0.5)
-    assert chance_under(1.1645, 1.0, 0.1) == pytest.approx(0.95, abs=1e-3)
-    assert chance_under(1.0, 0.9, 0.0) == 1.0 and chance_under(1.0, 1.1, 0.0) == 0.0
+    def weight(value, *sides):
+        return Figure("mass.auw", value, 0.1, sides=Sides(*sides))
+
+    assert chance_under(1.0, weight(1.0, 0.1, 0.2)) == pytest.approx(0.5)
+    assert chance_under(1.1645, weight(1.0, 0.05, 0.1)) == pytest.approx(0.95, abs=1e-3)
+    assert chance_under(0.8355, weight(1.0, 0.1, 0.3)) == pytest.approx(0.05, abs=1e-3)
+    assert chance_under(1.0, weight(0.9, 0.0, 0.0)) == 1.0 and chance_under(1.0, weight(1.1, 0.0, 0.0)) == 0.0
 
 
 def test_cautions_stand_where_the_work_can_hurt():

@@ -170,7 +170,7 @@ def test_a_steady_climb_balances_along_and_across_its_path(thrust, speed, mass):
     if abs(sine) < 1:
         lift = 2 * mass * 9.80665 * cosine / (AIR * speed**2 * FLYER.area)
         if lift < 1.5:
-            assert along == pytest.approx(mass * 9.80665 * sine, rel=2e-3, abs=2e-3 * mass)
+            assert along == pytest.approx(mass * 9.80665 * sine, rel=1e-7, abs=1e-7 * mass)
 
 
 def test_no_climb_is_faster_than_the_airspeed_it_is_flown_at():

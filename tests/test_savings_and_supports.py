@@ -93,7 +93,7 @@ def test_the_difference_is_spread_over_what_was_only_guessed(factor, shift):
     items = item_arrays(design.parts, design.power)
     mass = float(items.mass.sum()) * factor
     cg = float(items.mass @ items.place[:, 0] / items.mass.sum()) + shift
-    found = spread_over(items, mass, cg)
+    found = spread_over(items, items.mass, mass, cg)
     assert found.sum() == pytest.approx(mass)
     assert found @ items.place[:, 0] / found.sum() == pytest.approx(cg)
     assert (found[items.weighed] == items.mass[items.weighed]).all()
@@ -102,6 +102,6 @@ def test_the_difference_is_spread_over_what_was_only_guessed(factor, shift):
 def test_more_uncertain_items_take_more_of_the_difference():
     design = load("demo:whimbrel")
     items = item_arrays(design.parts, design.power)
-    more = spread_over(items, float(items.mass.sum()) + 0.02) - items.mass
+    more = spread_over(items, items.mass, float(items.mass.sum()) + 0.02) - items.mass
     open_ = ~items.weighed
     assert np.allclose(more[open_] / items.sigma[open_] ** 2, (more[open_] / items.sigma[open_] ** 2)[0])

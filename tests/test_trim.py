@@ -190,7 +190,7 @@ def test_a_twin_fuselage_with_a_lone_boom_tail_is_evaluated_whole(whimbrel):
     assert report.value("trim.elevator") is not None
 
 
-@pytest.mark.parametrize("height", [0.045, -0.045])
+@pytest.mark.parametrize("height", [0.045, -0.035])
 def test_a_thrust_line_off_the_balance_point_pitches_and_each_cure_cures_it(whimbrel, height):
     off = put(whimbrel, "power.mounts[0].z", height)
     report = evaluate(off)

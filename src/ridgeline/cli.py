@@ -9,7 +9,6 @@ from collections.abc import Sequence
 from typing import Any
 
 from ridgeline import __version__
-from ridgeline.engine.bands import BAND
 from ridgeline.errors import DesignError
 
 _COMMANDS = ("figures", "check", "open")
@@ -73,7 +72,7 @@ def _figures(options: argparse.Namespace) -> int:
     if options.list:
         return _list(options.json)
     from ridgeline.engine.pipeline import evaluate
-    from ridgeline.units import with_unit
+    from ridgeline.units import band_shown, with_unit
 
     report = evaluate(_edited(options))
     if options.json:
@@ -83,7 +82,9 @@ def _figures(options: argparse.Namespace) -> int:
         if figure.value is None:
             text = f"– ({figure.why_not})"
         else:
-            text = f"{with_unit(figure.value, figure.quantity)} ± {with_unit(BAND * figure.sigma, figure.quantity)}"
+            text = (
+                f"{with_unit(figure.value, figure.quantity)} {band_shown(figure.below, figure.above, figure.quantity)}"
+            )
         print(f"{key:36} {figure.label:28} {text}")
     for finding in report.findings:
         print(f"[{finding.level}] {finding.text} {finding.reason}")

@@ -128,6 +128,13 @@ def shown(value: float, quantity: str, units: Units = METRIC, decimals: int | No
     return number(value * unit.factor + unit.offset, unit.decimals if decimals is None else decimals)
 
 
+def band_shown(below: float, above: float, quantity: str, units: Units = METRIC, decimals: int | None = None) -> str:
+    """Write how far a band reaches to either side: ``"± 12"``, or ``"−8 +14"`` where the two sides differ as shown."""
+    factor, digits = units[quantity].factor, units[quantity].decimals if decimals is None else decimals
+    down, up = number(below * factor, digits), number(above * factor, digits)
+    return f"± {up}" if down == up else f"−{down} +{up}"
+
+
 def with_unit(value: float, quantity: str, units: Units = METRIC, decimals: int | None = None) -> str:
     """Write a stored value in display units with its symbol: ``"218 mm"``, ``"35.0°"``."""
     text, symbol = shown(value, quantity, units, decimals), units[quantity].symbol

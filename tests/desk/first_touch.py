@@ -37,20 +37,20 @@ def keys(widget, key, modifier=Qt.KeyboardModifier.NoModifier, count=1):
 
 
 def value_pressed_typed_and_undone(window):
-    """Press inside "800 g" in the active window, type 900, Enter, undo: back where it was."""
+    """Press inside "850 g" in the active window, type 900, Enter, undo: back where it was."""
     store = window.store
     window.open_sheet("brief")
     field = window.sheet.fields["ceiling"]
     begun = store.design
     for share in (0.1, 0.5, 0.9):
         press_at(field, share)
-        assert field.hasFocus() and field.selectedText() == field.text() == "800 g"
+        assert field.hasFocus() and field.selectedText() == field.text() == "850 g"
         QTest.keyClicks(field, "900")
         assert field.text() == "900"
         keys(window, Qt.Key.Key_Return)
         assert store.design.brief.ceiling == 0.9 and field.text() == "900 g"
         keys(window, Qt.Key.Key_Z, CTRL)
-        assert store.design is begun and field.text() == "800 g", "undone while the field has the focus"
+        assert store.design is begun and field.text() == "850 g", "undone while the field has the focus"
         window.sheet.setFocus()
     press_at(field, 0.2)
     press_at(field, 0.2)
@@ -58,7 +58,7 @@ def value_pressed_typed_and_undone(window):
     QTest.keyClicks(field, "7")
     assert field.isModified()
     keys(window, Qt.Key.Key_Z, CTRL)
-    assert field.text() == "800 g" and store.design is begun, "what is being typed is undone in the field"
+    assert field.text() == "850 g" and store.design is begun, "what is being typed is undone in the field"
     window.sheet.setFocus()
     # Two edits, two presses of undo.
     press_at(field, 0.5)

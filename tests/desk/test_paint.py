@@ -104,7 +104,7 @@ def test_the_bar_of_the_mean_chord_is_painted_over_its_letter(qapp):
 
 def test_a_short_scale_puts_value_band_and_wanted_range_in_their_places(qapp):
     def draw(p):
-        paint.short_scale(p, QRectF(10, 10, 100, 8), 0, 10, 5.0, 1.0, (2.0, 8.0), theme.inks.live)
+        paint.short_scale(p, QRectF(10, 10, 100, 8), 0, 10, 5.0, (1.0, 1.0), (2.0, 8.0), theme.inks.live)
 
     image = picture(draw, 120)
     tick = {x for x, _y in marked(image, theme.inks.live)}
@@ -114,14 +114,14 @@ def test_a_short_scale_puts_value_band_and_wanted_range_in_their_places(qapp):
 
 def test_a_short_scale_without_a_value_draws_only_its_range(qapp):
     image = picture(
-        lambda p: paint.short_scale(p, QRectF(10, 10, 100, 8), 0, 10, None, 0.0, (None, 8.0), theme.inks.live), 120
+        lambda p: paint.short_scale(p, QRectF(10, 10, 100, 8), 0, 10, None, (0, 0), (None, 8.0), theme.inks.live), 120
     )
     assert not marked(image, theme.inks.live) and marked(image)
 
 
 def test_a_value_off_its_scale_is_drawn_at_the_end_and_not_outside(qapp):
     image = picture(
-        lambda p: paint.short_scale(p, QRectF(10, 10, 100, 8), 0, 10, 50.0, 1.0, None, theme.inks.live), 120
+        lambda p: paint.short_scale(p, QRectF(10, 10, 100, 8), 0, 10, 50.0, (1.0, 1.0), None, theme.inks.live), 120
     )
     assert max(x for x, _y in marked(image)) <= 113
 

@@ -209,6 +209,33 @@ def test_a_name_with_braces_is_only_a_name(open_window, whimbrel):
         assert not open_window(odd, first=key).grab().isNull()
 
 
+def test_one_press_shows_every_figure_as_listed_and_another_goes_back(desk):
+    desk.open_sheet("weights")
+    row, cell = desk.sheet.growth, next(c for c in desk.title_block.cells if c.key == "mass.auw")
+    design = desk.store.design
+    press(row.as_listed)
+    assert desk.store.ghost is not None and row.as_listed.isChecked()
+    assert desk.store.ghost[1].value("mass.auw") == pytest.approx(desk.store.report.value("mass.listed"))
+    assert cell._ghost_value() == "742", "what it comes to stands beside what it is"
+    desk.grab()
+    press(row.as_listed)
+    assert desk.store.ghost is None and desk.store.design is design and not cell._ghost_value()
+    press(row.as_listed)
+    type_into(row.share, "25")
+    assert desk.store.design.brief.growth == 0.25 and not row.as_listed.isChecked(), "an edit ends it"
+    assert desk.store.report.value("mass.auw") == pytest.approx(0.742 + 0.25 * 0.264, abs=1e-4)
+
+
+def test_a_weighed_finished_model_gains_no_more(desk):
+    desk.open_sheet("weights.finish")
+    sheet = desk.sheet
+    sheet.readings[:] = [0.5, 0.35]
+    sheet.take()
+    assert desk.store.design.brief.growth == 0
+    assert desk.store.report.value("mass.auw") == pytest.approx(0.85, abs=1e-6)
+    assert desk.store.report.value("balance.cg_x") == pytest.approx(float(sheet.found.cg[0]), abs=1e-6)
+
+
 def test_an_allowance_is_typed_at_its_bar_and_judged(desk):
     desk.open_sheet("weights")
     sheet = desk.sheet

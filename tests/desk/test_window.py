@@ -52,7 +52,7 @@ def test_stops_to_come_are_drawn_but_cannot_be_opened(desk):
 
 def test_the_trail_tells_headline_and_state(desk, whimbrel):
     store = desk.store
-    assert headline(store, "weights") == "742 of 800 g"
+    assert headline(store, "weights") == "795 of 850 g"
     assert "V-tail" in headline(store, "shape")
     assert state_of(store, "balance") == "look" and state_of(store, "power") == "settled"
     store.put("brief.ceiling", 0.6, "test")

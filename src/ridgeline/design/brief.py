@@ -62,5 +62,8 @@ class Brief(Node):
     tail_volume_v: float = measure("coefficient", "vertical tail volume aimed at", 0.04, low=0.0, high=0.2)
     body_angle: float = measure("angle", "body to the air in cruise, where that is chosen", 0.0, low=-0.2, high=0.2)
     mark_out: float = measure("length", "balance marks, out from the centre line", 0.05, low=0.0, high=3.0)
+    growth: float = measure(
+        "fraction", "kept for growth, of board, glue and leads not weighed yet", 0.20, low=0.0, high=0.5
+    )
     static_margin: float = measure("fraction", "static margin aimed at", 0.10, low=-0.1, high=0.4)
     packs: tuple[str, ...] = Field((), max_length=60, description="packs on hand, by library name")

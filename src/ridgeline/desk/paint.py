@@ -393,11 +393,11 @@ def short_scale(
     low: float,
     high: float,
     value: float | None,
-    band: float,
+    band: tuple[float, float],
     wanted: tuple[float | None, float | None] | None,
     colour: QColor,
 ) -> None:
-    """Draw a short linear scale: wanted range hatched, the value as a tick, its band as a bar."""
+    """Draw a short linear scale: wanted range hatched, the value as a tick, its band below and above as a bar."""
     inks = theme.inks
     base = rect.bottom()
 
@@ -417,7 +417,7 @@ def short_scale(
     if value is None:
         return
     x = place(value)
-    line(p, place(value - band), base, place(value + band), base, colour, 3)
+    line(p, place(value - band[0]), base, place(value + band[1]), base, colour, 3)
     line(p, x, rect.top() - 1, x, base + 3, colour, 2)
 
 

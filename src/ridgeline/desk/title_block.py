@@ -12,9 +12,9 @@ from ridgeline.desk.paint import fit, line, nice_step, pen, short_scale, small_l
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VITAL, theme
 from ridgeline.desk.widgets.fields import PathField
-from ridgeline.engine.figures import BAND, Figure
+from ridgeline.engine.figures import Figure
 from ridgeline.engine.register import TITLE_BLOCK
-from ridgeline.units import shown
+from ridgeline.units import band_shown, shown
 
 HEIGHT = 92
 MARGIN_WIDTH = 320
@@ -73,18 +73,36 @@ class VitalCell(QAbstractButton):
             return
         colour = self._colour(figure.value, wanted)
         used = write(p, 12, 42, shown(figure.value, quantity, units), VITAL, inks.ink)
-        band = shown(BAND * figure.sigma, quantity, units) if not units[quantity].offset else ""
-        write(p, 12 + used + 5, 42, f"± {band}", LABEL, inks.soft)
+        self._write_aside(p, 12 + used + 5, figure)
         low, high = scale_ends(figure, wanted)
         self._ghost_tick(p, low, high)
         rect = QRectF(12, self.height() - 32, self.width() - 24, 8)
-        short_scale(p, rect, low, high, figure.value, BAND * figure.sigma, wanted, colour)
+        short_scale(p, rect, low, high, figure.value, (figure.below, figure.above), wanted, colour)
         step_decimals = max(0, units[quantity].decimals - 1)
         step = nice_step((high - low) * units[quantity].factor, 8)
         step_decimals = 0 if step >= 1 else min(step_decimals + 1, 2)
         small_label(p, 12, self.height() - 9, shown(low, quantity, units, step_decimals))
         small_label(p, self.width() / 2, self.height() - 9, _symbol(self.key, units[quantity].symbol), "centre")
         small_label(p, self.width() - 12, self.height() - 9, shown(high, quantity, units, step_decimals), "right")
+
+    def _ghost_value(self) -> str:
+        """Write what the figure would come to with the way out that is rested on; nothing where it stays."""
+        figure, ghost = self._store.report.figures[self.key], self._store.ghost
+        value = None if ghost is None else ghost[1].value(self.key)
+        if value is None or figure.value is None:
+            return ""
+        now, then = (shown(v, figure.quantity, self._store.units) for v in (figure.value, value))
+        return "" if now == then else then
+
+    def _write_aside(self, p: QPainter, x: float, figure: Figure) -> None:
+        """Write beside the value its band, or what it would become."""
+        inks, units = theme.inks, self._store.units
+        then = self._ghost_value()
+        if then:
+            write(p, x, 42, f"→ {then}", LABEL, inks.live, bold=True)
+        elif not units[figure.quantity].offset:
+            words = band_shown(figure.below, figure.above, figure.quantity, units)
+            write(p, x, 42, fit(words, self.width() - x - 2, LABEL), LABEL, inks.soft)
 
     def refresh(self) -> None:
         """Repaint when what is shown changed by as much as can be seen."""
@@ -95,7 +113,8 @@ class VitalCell(QAbstractButton):
             low, high = scale_ends(figure, wanted)
             shows += (
                 shown(figure.value, figure.quantity, units),
-                shown(BAND * figure.sigma, figure.quantity, units),
+                band_shown(figure.below, figure.above, figure.quantity, units),
+                self._ghost_value(),
                 round(300 * (figure.value - low) / (high - low)),
                 shown(low, figure.quantity, units),
                 shown(high, figure.quantity, units),

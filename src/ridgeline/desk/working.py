@@ -20,7 +20,7 @@ from ridgeline.desk.widgets.buttons import RuledButton, TextButton
 from ridgeline.engine.figures import BAND, Figure, Term
 from ridgeline.errors import DesignError
 from ridgeline.typed import parse
-from ridgeline.units import shown, with_unit
+from ridgeline.units import band_shown, shown, with_unit
 
 HEIGHT = 366
 
@@ -277,7 +277,8 @@ class WorkingPanel(QWidget):
         write(p, 70, y, fit(term.label, room - 250, LABEL), LABEL, inks.soft)
         words = with_unit(term.value, term.quantity, units, _digits(term, units[term.quantity].factor))
         if term.sigma:
-            words += f" ± {shown(BAND * term.sigma, term.quantity, units, _digits(term, units[term.quantity].factor))}"
+            down, up = (BAND * one for one in term.sides or (term.sigma, term.sigma))
+            words += f" {band_shown(down, up, term.quantity, units, _digits(term, units[term.quantity].factor))}"
         write(p, room - 60, y, words, LABEL, align="right")
         self._paint_share(p, term.share, y, room)
 

@@ -20,6 +20,13 @@ Level = Literal["stop", "look", "settled"]
 LEVELS: tuple[Level, ...] = ("stop", "look", "settled")
 
 
+class Sides(NamedTuple):
+    """One-sigma errors below and above a value that is more likely to end up on one side of its estimate."""
+
+    below: float
+    above: float
+
+
 class Term(NamedTuple):
     """One number put into a formula: its symbol there, its name, value, one-sigma error and quantity.
 
@@ -33,6 +40,7 @@ class Term(NamedTuple):
     sigma: float = 0.0
     share: float = 0.0
     figure: str = ""
+    sides: Sides | None = None
 
 
 class Working(NamedTuple):
@@ -58,13 +66,18 @@ class Working(NamedTuple):
 
 @dataclass(frozen=True)
 class Figure:
-    """One computed figure in its stored unit with a 90 % band; ``value`` is None when it cannot be had."""
+    """One computed figure in its stored unit with a 90 % band; ``value`` is None when it cannot be had.
+
+    ``sides`` are the one-sigma errors below and above the value where they differ; ``sigma`` is then their root mean
+    square.
+    """
 
     key: str
     value: float | None
     sigma: float = 0.0
     working: Working | None = None
     why_not: str = ""
+    sides: Sides | None = None
 
     @property
     def label(self) -> str:
@@ -80,11 +93,21 @@ class Figure:
 
     @property
     def low(self) -> float | None:
-        return None if self.value is None else self.value - BAND * self.sigma
+        return None if self.value is None else self.value - self.below
 
     @property
     def high(self) -> float | None:
-        return None if self.value is None else self.value + BAND * self.sigma
+        return None if self.value is None else self.value + self.above
+
+    @property
+    def below(self) -> float:
+        """How far the band reaches below the value."""
+        return BAND * (self.sigma if self.sides is None else self.sides.below)
+
+    @property
+    def above(self) -> float:
+        """How far the band reaches above the value."""
+        return BAND * (self.sigma if self.sides is None else self.sides.above)
 
 
 def label_of(key: str) -> str:
@@ -112,13 +135,14 @@ class Put(NamedTuple):
     quantity: str
     sigma: float = 0.0
     figure: str = ""
+    sides: Sides | None = None
 
 
 def put(figure: Figure, label: str = "") -> Put:
     """Put one figure into the formula of the next. It must have a value."""
     if figure.value is None:
         raise ValueError(f"{figure.key} has no value: {figure.why_not}")
-    return Put(figure.value, label or figure.label, figure.quantity, figure.sigma, figure.key)
+    return Put(figure.value, label or figure.label, figure.quantity, figure.sigma, figure.key, figure.sides)
 
 
 def derive(
@@ -154,14 +178,21 @@ def derive(
         value = math.nan
     if not math.isfinite(value):
         return absent(key, "the formula has no finite result for these numbers")
-    parts: dict[str, float] = {}
-    for name, item in inputs.items():
-        if item.sigma > 0:
-            parts[name] = _spread(function, values, name, item.sigma, value) ** 2
+    moved = {
+        name: _spread(function, values, name, item.sigma, value) for name, item in inputs.items() if item.sigma > 0
+    }
+    parts = {name: change**2 for name, change in moved.items()}
     variance = math.fsum(parts.values()) + model_sigma**2
     terms = tuple(
         Term(
-            name, i.label, i.value, i.quantity, i.sigma, parts.get(name, 0.0) / variance if variance else 0.0, i.figure
+            name,
+            i.label,
+            i.value,
+            i.quantity,
+            i.sigma,
+            parts.get(name, 0.0) / variance if variance else 0.0,
+            i.figure,
+            i.sides,
         )
         for name, i in inputs.items()
     )
@@ -172,7 +203,22 @@ def derive(
         note=note,
         model_share=model_sigma**2 / variance if variance else 0.0,
     )
-    return Figure(key, value, math.sqrt(variance) if math.isfinite(variance) else 0.0, working)
+    sigma = math.sqrt(variance) if math.isfinite(variance) else 0.0
+    return Figure(key, value, sigma, working, sides=_sides(inputs, moved, variance))
+
+
+def _sides(inputs: Mapping[str, Put], moved: Mapping[str, float], variance: float) -> Sides | None:
+    """Return the errors below and above of what is derived from a skewed input, by which way that moves it."""
+    skewed = {name: inputs[name] for name in moved if inputs[name].sides is not None}
+    if not skewed or not math.isfinite(variance):
+        return None
+    below = above = variance - math.fsum(moved[name] ** 2 for name in skewed)
+    for name, item in skewed.items():
+        assert item.sides is not None
+        slope = moved[name] / item.sigma
+        down, up = item.sides if slope > 0 else (item.sides.above, item.sides.below)
+        below, above = below + (slope * down) ** 2, above + (slope * up) ** 2
+    return Sides(math.sqrt(max(below, 0.0)), math.sqrt(max(above, 0.0)))
 
 
 def _spread(

@@ -34,7 +34,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("followed", stages.followed, ("parts",)),
     Stage("extents", stages.extents, ("surfaces", "bodies", "followed")),
     Stage("masses", stages.masses, ("parts", "power", "brief", "extents")),
-    Stage("loading", stages.loading, ("shape", "masses")),
+    Stage("loading", stages.loading, ("shape", "masses"), ("mass.auw",)),
     Stage("lattice", stages.lattice, ("shape", "surfaces")),
     Stage("stability", stages.stability, ("shape", "body_sizes", "lattice")),
     Stage("balance", stages.balance, ("shape", "masses", "stability", "brief", "surfaces")),
@@ -42,6 +42,7 @@ STAGES: tuple[Stage, ...] = (
         "speeds",
         stages.speeds,
         ("shape", "masses", "air", "brief", "surfaces", "lattice", "stability", "balance"),
+        ("mass.auw",),
     ),
     Stage(
         "trim",
@@ -76,13 +77,14 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("motions", stages.motions, ("lattice", "stability", "balance", "speeds", "masses", "air", "sideslip")),
     Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
-    Stage("standing", stages.standing, ("power", "masses", "air", "brief")),
+    Stage("standing", stages.standing, ("power", "air", "brief")),
+    Stage("thrust_ratio", stages.thrust_ratio, ("masses", "standing"), ("mass.auw", "power.static_thrust")),
     Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice")),
     Stage(
         "flight",
         stages.flight,
         ("power", "polar", "masses", "speeds", "air", "standing", "brief"),
-        ("speed.stall", "speed.cruise"),
+        ("speed.stall", "speed.cruise", "mass.auw"),
     ),
     Stage("gliding", stages.gliding, ("polar", "masses", "speeds", "air", "brief"), ("speed.stall", "speed.cruise")),
     Stage(

@@ -14,9 +14,10 @@ class Entry(NamedTuple):
 
 
 REGISTER: dict[str, Entry] = {
-    "mass.auw": Entry("All-up weight", "mass", "everything aboard, ready to fly"),
+    "mass.auw": Entry("All-up weight", "mass", "as it will fly: everything aboard, and what the unweighed still gains"),
     "mass.ceiling": Entry("Ceiling", "mass", "heaviest acceptable all-up weight, from the brief"),
     "mass.weighed": Entry("Weighed so far", "mass", "items whose mass was read off a scale"),
+    "mass.listed": Entry("Weight as listed", "mass", "the items alone, without what they still gain"),
     "mass.reserve": Entry("Growth reserve", "mass", "kept for what unweighed board, glue and leads still gain"),
     "wing.area": Entry("Wing area", "area", "projected, with the part inside the body"),
     "wing.span": Entry("Span", "length", "tip to tip of the widest wing"),

@@ -82,7 +82,7 @@ class BalanceSheet(Sheet):
         part = self.store.design.parts[index]
         state = self.store.report.results["masses"].state
         units = self.store.units
-        moving = float(self.store.report.results["masses"].items.mass[index])
+        moving = float(self.store.report.results["masses"].expected[index])
         chord = self.store.report.value("wing.mac") or 1.0
         front, back = rail_reach(part)
         share = 0.010 * moving / state.mass / chord if state is not None else 0.0
@@ -354,7 +354,7 @@ class BalanceSheet(Sheet):
         part, view = self.store.design.parts[index], self._view
         assert part.rail is not None
         box = self._pack_box(index)
-        mass = float(self.store.report.results["masses"].items.mass[index])
+        mass = float(self.store.report.results["masses"].expected[index])
         rail_y = box.bottom() + 4
         x1, x2 = view.at((part.rail.front, 0, 0))[0], view.at((part.rail.back, 0, 0))[0]
         line(p, x1, rail_y, x2, rail_y, inks.ink, 1.5)

@@ -29,7 +29,10 @@ def _number(value: float | None, words: str) -> str:
 def _banded(figure: Figure, factor: float, digits: int) -> str:
     if figure.value is None:
         return "–"
-    return f"{factor * figure.value:.{digits}f} ±{factor * BAND * figure.sigma:.{digits}f}"
+    band = f"±{factor * figure.above:.{digits}f}"
+    if f"{factor * figure.below:.{digits}f}" != band[1:]:
+        band = f"−{factor * figure.below:.{digits}f} +{factor * figure.above:.{digits}f}"
+    return f"{factor * figure.value:.{digits}f} {band}"
 
 
 def _can(name: str) -> str:

@@ -32,7 +32,6 @@ from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.control_rules import helix_range
 from ridgeline.engine.aero.modes import Motion
 from ridgeline.engine.aero.throws import travel
-from ridgeline.engine.bands import BAND
 from ridgeline.units import shown, with_unit
 
 _KINDS = (
@@ -305,7 +304,14 @@ class ShapeControlSheet(Sheet):
                 inside = wanted is None or wanted[0] <= figure.value <= wanted[1]
                 scale = QRectF(left + 206, y - 7, right - left - 212, 10)
                 short_scale(
-                    p, scale, low, high, figure.value, BAND * figure.sigma, wanted, inks.live if inside else inks.look
+                    p,
+                    scale,
+                    low,
+                    high,
+                    figure.value,
+                    (figure.below, figure.above),
+                    wanted,
+                    inks.live if inside else inks.look,
                 )
             y += pitch
 

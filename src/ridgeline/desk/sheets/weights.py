@@ -30,18 +30,17 @@ from ridgeline.desk.recipe_rows import recipe_rows
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
 from ridgeline.desk.sheets.weights_budget import GROUP_NAMES as _GROUP_NAMES
-from ridgeline.desk.sheets.weights_budget import budget_row, budget_total, draw_budget, draw_total
+from ridgeline.desk.sheets.weights_budget import GrowthRow, budget_row, budget_total, draw_budget, draw_total
 from ridgeline.desk.sheets.weights_discs import Ground, MassDiscs, disc_radius
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.bands import BAND
 from ridgeline.engine.weights.items import GROUPS as ITEM_GROUPS
 from ridgeline.engine.weights.places import settle
 from ridgeline.files.names import named, safe_name
-from ridgeline.units import shown, with_unit
+from ridgeline.units import band_shown, shown
 
 _TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
 _GROUPS = ("airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast")
@@ -90,6 +89,7 @@ class WeightsSheet(Sheet):
         for key, do in ((keys.Copy, self.copy_items), (keys.Paste, self.paste_items)):
             QShortcut(key, self.table, do, context=Qt.ShortcutContext.WidgetShortcut)
         self.allowances: dict[str, PathField] = {}
+        self.growth = GrowthRow(self)
         self.mass_side = Handle(self, "item from the side", self._drag_side, self._let_go, step=self.document_step)
         self.mass_plan = Handle(self, "item in plan", self._drag_plan, self._let_go, step=self.document_step)
         self.discs = MassDiscs()
@@ -104,14 +104,15 @@ class WeightsSheet(Sheet):
     def subtitle(self) -> str:
         report = self.store.report
         auw = report.figures["mass.auw"]
-        weighed = report.value("mass.weighed")
-        if auw.value is None or weighed is None:
+        weighed, listed = report.value("mass.weighed"), report.value("mass.listed")
+        if auw.value is None or weighed is None or listed is None:
             return auw.why_not
         units = self.store.units
+        band = f"{band_shown(auw.below, auw.above, 'mass', units)} {units['mass'].symbol}"
         return (
-            f"{shown(auw.value, 'mass', units)} ± {with_unit(BAND * auw.sigma, 'mass', units)}: "
-            f"{with_unit(weighed, 'mass', units)} weighed, "
-            f"{with_unit(auw.value - weighed, 'mass', units)} still estimated"
+            f"{shown(auw.value, 'mass', units)} {band} to expect: {shown(weighed, 'mass', units)} weighed, "
+            f"{shown(listed - weighed, 'mass', units)} estimated, "
+            f"{shown(auw.value - listed, 'mass', units)} of growth"
         )
 
     @property
@@ -224,6 +225,7 @@ class WeightsSheet(Sheet):
         self.read_button.setGeometry(self.width() - PAD - 284, self.height() - 30, 132, 24)
         self.write_button.setGeometry(self.width() - PAD - 142, self.height() - 30, 142, 24)
         self._arrange_allowances()
+        self.growth.arrange(budget_total(self._budget_area()))
         self._arrange_mass()
         self._sync_row()
 
@@ -280,7 +282,7 @@ class WeightsSheet(Sheet):
         """Draw the budget; a mass that only moves leaves it as it is."""
         report, design = self.store.report, self.store.design
         auw, reserve = report.figures["mass.auw"], report.value("mass.reserve")
-        masses = (auw.value, auw.sigma, reserve, report.value("mass.weighed"), tuple(self.groups().items()))
+        masses = (auw.value, auw.below, auw.above, reserve, report.value("mass.weighed"), tuple(self.groups().items()))
         key = ("budget", *masses, design.brief.ceiling, Same(design.allowances), self.store.system)
 
         def budget(q: QPainter) -> None:

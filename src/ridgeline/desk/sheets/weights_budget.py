@@ -8,6 +8,7 @@ from typing import Protocol
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
+from ridgeline.design.paths import Change
 from ridgeline.desk.paint import (
     fit,
     hatch,
@@ -22,13 +23,25 @@ from ridgeline.desk.paint import (
     width_of,
     write,
 )
+from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.engine.advice.weight_rules import finished_guess
+from ridgeline.desk.widgets.buttons import RuledButton
+from ridgeline.desk.widgets.fields import PathField
+from ridgeline.engine.bands import BAND
+from ridgeline.engine.figures import Remedy
+from ridgeline.engine.phrase import say
 from ridgeline.units import shown, with_unit
 
 GROUP_NAMES = {"adhesive": "Glue and tape", "radio": "Radio, servos", "gear": "Landing gear"}
 _TOTAL = 84
+#: Room of the share kept for growth and of the button that shows the design as listed, px.
+_BUTTON, _FIELD = 78, 34
+GROWTH_ROOM = _BUTTON + _FIELD + 26
+
+
+#: The design as it is listed: nothing kept for growth.
+AS_LISTED = Remedy("as_listed", say("As listed"), (Change("brief.growth", 0.0),))
 
 
 class Budgeted(Protocol):
@@ -39,6 +52,31 @@ class Budgeted(Protocol):
     def groups(self) -> dict[str, tuple[float, float]]:
         """Return weighed and estimated mass of each group, kg."""
         ...
+
+
+class GrowthRow:
+    """The share kept for growth, typed in the line of the total, and the press that shows every figure without it."""
+
+    def __init__(self, sheet: Sheet) -> None:
+        self._store = store = sheet.store
+        self.share = PathField(sheet, store, "brief.growth", "kept for growth, of what is not weighed")
+        self.as_listed = RuledButton(sheet, "As listed")
+        self.as_listed.setCheckable(True)
+        self.as_listed.setToolTip("show every figure without what the unweighed still gains; press again to go back")
+        self.as_listed.clicked.connect(lambda on: store.show_ghost(AS_LISTED if on else None))
+        for told in (store.ghosted, store.changed):
+            told.connect(self._sync)
+
+    def _sync(self) -> None:
+        self.as_listed.setChecked(self._store.ghost_remedy is AS_LISTED)
+
+    def arrange(self, area: QRectF) -> None:
+        """Put both at the right end of the total's line."""
+        right, y = int(area.right()), int(area.top())
+        self.share.setGeometry(right - _BUTTON - _FIELD - 20, y - 4, _FIELD, 18)
+        self.as_listed.setGeometry(right - _BUTTON, y - 7, _BUTTON, 24)
+        for widget in (self.share, self.as_listed):
+            widget.setVisible(self._store.report.value("mass.auw") is not None)
 
 
 def budget_row(area: QRectF, index: int, count: int) -> float:
@@ -92,31 +130,32 @@ def draw_budget(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
 def draw_total(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
     inks, report, units = theme.inks, sheet.store.report, sheet.store.units
     auw, weighed = report.value("mass.auw"), report.value("mass.weighed") or 0.0
-    if auw is None:
+    listed, ceiling = report.value("mass.listed"), sheet.store.design.brief.ceiling
+    if auw is None or listed is None:
         return
-    ceiling, reserve = sheet.store.design.brief.ceiling, report.value("mass.reserve") or 0.0
+    reserve = auw - listed
     write(p, area.left(), area.top() + 10, "Total", 13, bold=True)
-    mark = "stop" if auw > ceiling else ("look" if auw + reserve > ceiling else "settled")
+    mark = "stop" if listed > ceiling else ("look" if auw > ceiling else "settled")
     state_mark(p, area.left() + 52, area.top() + 6, mark)
-    against = with_unit(ceiling, "mass", units)
-    words = f"{shown(auw, 'mass', units)} + reserve {shown(reserve, 'mass', units)} against {against}"
-    write(p, area.left() + 66, area.top() + 10, words, LABEL, inks.soft)
-    end = 1.06 * max(ceiling, auw + reserve)
+    words = f"{with_unit(auw, 'mass', units)} = {shown(listed, 'mass', units)} listed + growth"
+    write(p, area.left() + 66, area.top() + 10, fit(words, area.width() - 66 - GROWTH_ROOM, LABEL), LABEL, inks.soft)
+    write(p, area.right() - _BUTTON - 8, area.top() + 10, "%", LABEL, inks.soft, align="right")
+    end = 1.06 * max(ceiling, auw)
     scale = area.width() / end
     y = area.top() + 34
     p.setPen(pen(inks.ink, 1))
     p.setBrush(inks.hair)
     p.drawRect(QRectF(area.left(), y, weighed * scale, 18))
     p.setBrush(Qt.BrushStyle.NoBrush)
-    estimate = QRectF(area.left() + weighed * scale, y, (auw - weighed) * scale, 18)
+    estimate = QRectF(area.left() + weighed * scale, y, (listed - weighed) * scale, 18)
     hatch(p, estimate, inks.soft)
     p.setPen(pen(inks.ink, 1, Qt.PenStyle.DashLine))
     p.drawRect(estimate)
-    grow = QRectF(area.left() + auw * scale, y, reserve * scale, 18)
+    grow = QRectF(area.left() + listed * scale, y, reserve * scale, 18)
     hatch(p, grow, inks.live, rising=False)
     p.setPen(pen(inks.live, 1, Qt.PenStyle.DashLine))
     p.drawRect(grow)
-    for start, width, label in ((0.0, weighed, "weighed"), (weighed, auw - weighed, "estimate")):
+    for start, width, label in ((0.0, weighed, "weighed"), (weighed, listed - weighed, "estimate")):
         text = f"{label} {shown(width, 'mass', units)}"
         if width * scale > width_of(text, LABEL) + 10:
             write(
@@ -147,19 +186,18 @@ def draw_total(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
 def _draw_chance(p: QPainter, sheet: Budgeted, area: QRectF, scale: float, y: float) -> None:
     """Draw where the finished weight may lie as a bell over the bar: its part under the ceiling is the chance."""
     report, inks = sheet.store.report, theme.inks
-    auw, reserve = report.figures["mass.auw"], report.value("mass.reserve") or 0.0
-    if auw.value is None:
+    auw = report.figures["mass.auw"]
+    if auw.value is None or auw.above / BAND * scale < 1.5:
         return
-    centre, sigma = finished_guess(auw.value, auw.sigma, reserve)
-    if sigma * scale < 1.5:
-        return
-    high = 20.0
-    steps = [centre + sigma * (k / 8 - 3) for k in range(49)]
+    high, below, above = 20.0, auw.below / BAND, auw.above / BAND
     points = [
-        (area.left() + m * scale, y - 1 - high * math.exp(-0.5 * ((m - centre) / sigma) ** 2))
-        for m in steps
-        if 0 <= m * scale <= area.width()
+        (
+            area.left() + (auw.value + (above if k > 0 else below) * k / 8) * scale,
+            y - 1 - high * math.exp(-((k / 8) ** 2) / 2),
+        )
+        for k in range(-24, 25)
     ]
+    points = [(x, top) for x, top in points if area.left() <= x <= area.right()]
     if len(points) < 3:
         return
     bell = path_of([(points[0][0], y - 1), *points, (points[-1][0], y - 1)])

@@ -202,16 +202,17 @@ class WeightsFinishSheet(Sheet):
 
     def take(self) -> None:
         """Make the items sum to what was weighed: only what is guessed moves, the least sure the most."""
-        found, items = self.found, self.store.report.results["masses"].items
+        found, masses = self.found, self.store.report.results["masses"]
         if self.way == "tilted":
             self.store.noted.emit("The height is for comparison: correct the items' places by hand, or weigh more.")
             return
         if found is None:
             self.store.noted.emit("The scales show nothing yet: read them, or type what yours show.")
             return
-        fresh = spread_over(items, found.mass, float(found.cg[0]), float(found.cg[1]) if self.way == "three" else None)
+        side = float(found.cg[1]) if self.way == "three" else None
+        fresh = spread_over(masses.items, masses.expected, found.mass, float(found.cg[0]), side)
         changes = []
-        for index, (part, old, new) in enumerate(zip(self.store.design.parts, items.mass, fresh, strict=True)):
+        for index, (part, old, new) in enumerate(zip(self.store.design.parts, masses.items.mass, fresh, strict=True)):
             if abs(new - old) > 1e-9:
                 base = f"parts[{index}]"
                 changes += [Change(f"{base}.build", None)] if part.build is not None else []
@@ -219,6 +220,8 @@ class WeightsFinishSheet(Sheet):
         if not changes:
             self.store.noted.emit("Every item is weighed: nothing is left to spread a difference over.")
             return
+        # A finished model gains no more.
+        changes.append(Change("brief.growth", 0.0))
         self.store.edit(changes, "Spread the weighed difference")
 
     def arrange(self) -> None:
@@ -311,9 +314,10 @@ class WeightsFinishSheet(Sheet):
         write(p, x + long + 10, y + 14, "same two supports", LABEL, inks.soft)
 
     def _draw_found(self, p: QPainter, y: float) -> None:
-        """Compare what the scales say with what the items sum to."""
+        """Compare what the scales say with what was to be expected."""
         inks, units, report, found = theme.inks, self.store.units, self.store.report, self.found
-        heading(p, PAD, y, self.width() - 2 * PAD, "Weighed against summed", "propeller off, pack in, nothing touching")
+        aside = "propeller off, pack in, nothing touching"
+        heading(p, PAD, y, self.width() - 2 * PAD, "Weighed against expected", aside)
         y += 28
         auw = report.figures["mass.auw"]
         if found is None or auw.value is None:
@@ -343,7 +347,7 @@ class WeightsFinishSheet(Sheet):
             if was is not None:
                 gap = value - was
                 way = sides[0] if gap > 0 else sides[1]
-                told = f"{with_unit(abs(gap), quantity, units, 1)} {way} than the items sum to"
+                told = f"{with_unit(abs(gap), quantity, units, 1)} {way} than expected"
                 write(p, PAD + 300, y, told, VALUE)
             y += 21
         self._draw_weighed_balance(p, found)

@@ -215,7 +215,7 @@ class WeightsWeighSheet(Sheet):
         inks, units = theme.inks, self.store.units
         left, right = self._split + 16, self.width() - PAD
         heading(p, left, 52, right - left, "How the guesses hold", "weighed against guessed")
-        found = growth_of(self.store.report.results["masses"].items)
+        found = growth_of(self.store.report.results["masses"].items, self.store.design.brief.growth)
         y = 80
         for row in found.groups:
             write(p, left, y, row.group.capitalize(), VALUE)

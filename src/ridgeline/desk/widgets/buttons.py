@@ -61,7 +61,7 @@ class RuledButton(QAbstractButton):
         inks = theme.inks
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        live = self._strong or self.underMouse() or self.hasFocus()
+        live = self._strong or self.underMouse() or self.hasFocus() or self.isChecked()
         box = QRectF(0.5, 0.5, self.width() - 1, self.height() - 1)
         p.setPen(pen(inks.live if live else inks.soft, 1))
         p.setBrush(inks.wash if live else Qt.BrushStyle.NoBrush)

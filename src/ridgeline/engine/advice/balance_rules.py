@@ -41,7 +41,7 @@ def pack_reach(design: Design, report: Report) -> tuple[float, float] | None:
     if index is None or masses.state is None or ref is None:
         return None
     part = design.parts[index]
-    share = float(masses.items.mass[index]) / masses.state.mass
+    share = float(masses.expected[index]) / masses.state.mass
     front, back = rail_reach(part)
     now = ref.fraction(float(masses.state.cg[0]))
     return now + (front - part.x) * share / ref.mac, now + (back - part.x) * share / ref.mac
@@ -146,7 +146,7 @@ def levers_to(design: Design, report: Report, aim: float) -> Iterator[Remedy]:
 def _slide(design: Design, report: Report, index: int, wanted: float, before: Measured) -> Iterator[Remedy]:
     part = design.parts[index]
     state, ref = report.results["masses"].state, report.results["shape"].reference
-    moving = float(report.results["masses"].items.mass[index])
+    moving = float(report.results["masses"].expected[index])
     if moving <= 0:
         return
     full = slide_for(state.mass, moving, float(state.cg[0]), wanted)

@@ -22,7 +22,7 @@ def mass_gained(design: Design, report: Report, changes: Iterable[Change]) -> fl
     except DesignError:
         return 0.0
     items = item_arrays(after.parts, after.power, report.results["extents"])
-    return float(items.mass.sum() - report.results["masses"].items.mass.sum())
+    return float(items.grown(after.brief.growth).sum() - report.results["masses"].expected.sum())
 
 
 def with_gain(words: str, gain: float) -> Phrase:

@@ -78,7 +78,7 @@ def _slide(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     if index is None:
         return
     part = design.parts[index]
-    moving = float(report.results["masses"].items.mass[index])
+    moving = float(report.results["masses"].expected[index])
     if moving <= 0:
         return
     full = slide_for(state.mass, moving, float(state.cg[0]), ref.at(aim))
@@ -115,7 +115,7 @@ def _moves(design: Design, report: Report, aim: float) -> Iterator[Lever]:
         return
     wanted = ref.at(aim)
     for index, part in enumerate(design.parts):
-        moving = float(report.results["masses"].items.mass[index])
+        moving = float(report.results["masses"].expected[index])
         if part.group not in _MOVABLE or part.rail is not None or moving <= 0 or abs(part.y) > 0.02:
             continue
         full = slide_for(state.mass, moving, float(state.cg[0]), wanted)
@@ -143,7 +143,7 @@ def _motor(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     if design.power is None:
         return
     members = [i for i, part in enumerate(design.parts) if part.component in ("motor", "propeller")]
-    moving = sum(float(report.results["masses"].items.mass[i]) for i in members)
+    moving = sum(float(report.results["masses"].expected[i]) for i in members)
     if moving <= 0:
         return
     full = slide_for(state.mass, moving, float(state.cg[0]), ref.at(aim))

@@ -39,7 +39,7 @@ def airframe_of(design: Design, report: Report) -> Airframe | None:
         return None
     links = ("motor", "esc", "propeller", "pack")
     own = np.array([part.component in links for part in design.parts])
-    rest, x = mass.items.mass[~own], mass.items.place[~own, 0]
+    rest, x = mass.expected[~own], mass.items.place[~own, 0]
     place = {link: _place_of(design, link) for link in links}
     index = pack_on_rail(design)
     rail = design.parts[index].rail if index is not None and design.parts[index].component == "pack" else None

@@ -92,7 +92,7 @@ def _best_place(design: Design, report: Report, index: int) -> Change | None:
     ref = report.results["shape"].reference
     if balanced is None or balanced.first_throw is None or state is None or ref is None:
         return None
-    moving = float(report.results["masses"].items.mass[index])
+    moving = float(report.results["masses"].expected[index])
     if moving <= 0:
         return None
     part = design.parts[index]

@@ -226,9 +226,9 @@ def _wing_factor(design: Design, report: Report, share: float, auw: float) -> fl
     With M_w of the mass growing along: (M − M_w + M_w f)/f = share·M. Without an answer, the mass is taken as it is.
     """
     names = {s.name for s in design.surfaces if s.role == "wing"}
-    items = report.results["masses"].items
+    expected = report.results["masses"].expected
     growing = sum(
-        float(items.mass[i])
+        float(expected[i])
         for i in kinds_of(design.parts).built
         if (build := design.parts[i].build) is not None and build.of in names and design.parts[i].weighed is None
     )

@@ -49,7 +49,7 @@ def _across(design: Design, report: Report, offset: float) -> Iterator[Lever]:
     """Offer to move one lone carried part across, as far as the bodies reach."""
     total, low, high = report.results["masses"].state.mass, *_room(design)
     for index, part in enumerate(design.parts):
-        moving = float(report.results["masses"].items.mass[index])
+        moving = float(report.results["masses"].expected[index])
         if part.group not in _CARRIED or part.mirrored or moving <= 0 or part.component in ("motor", "propeller"):
             continue
         full = slide_for(total, moving, offset, 0.0)
@@ -73,7 +73,7 @@ def _spread(design: Design, report: Report, offset: float) -> Iterator[Lever]:
     """Offer to move the lone parts on the heavy side over to the other, all together, by one share of their way."""
     total = report.results["masses"].state.mass
     heavy = [
-        (index, part, float(report.results["masses"].items.mass[index]))
+        (index, part, float(report.results["masses"].expected[index]))
         for index, part in enumerate(design.parts)
         if part.group in _CARRIED and not part.mirrored and part.y * offset > 0 and part.component != "motor"
     ]

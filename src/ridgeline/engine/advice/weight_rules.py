@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Finding, Remedy, Report
+from ridgeline.engine.figures import Figure, Finding, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.weights.growth import growth_of
@@ -26,21 +26,13 @@ _WORTH_LEARNING = 0.01
 _TELLING_SHARE = 0.15
 
 
-def chance_under(limit: float, mass: float, sigma: float) -> float:
-    """Return the chance that a normal mass stays under a limit."""
+def chance_under(limit: float, mass: Figure) -> float:
+    """Return the chance that a mass stays under a limit: normal on either side of its value."""
+    assert mass.value is not None
+    sigma = (mass.above if limit > mass.value else mass.below) / BAND
     if sigma <= 0:
-        return 1.0 if mass <= limit else 0.0
-    return 0.5 * (1 + math.erf((limit - mass) / (sigma * math.sqrt(2))))
-
-
-def finished_guess(mass: float, sigma: float, reserve: float) -> tuple[float, float]:
-    """Return the finished weight to expect and its one-sigma error, kg: half the growth reserve is used up.
-
-    Source
-    ------
-    Chosen: what is kept for growth, 20 % of the unweighed, lies between none and all of it (handbook of the trade §5).
-    """
-    return mass + 0.5 * reserve, max(sigma, 0.4 * reserve)
+        return 1.0 if mass.value <= limit else 0.0
+    return 0.5 * (1 + math.erf((limit - mass.value) / (sigma * math.sqrt(2))))
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -48,56 +40,57 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     auw = report.figures["mass.auw"]
     if auw.value is None:
         return
-    ceiling = design.brief.ceiling
-    reserve = report.value("mass.reserve") or 0.0
-    now, limit = Measured(auw.value, "mass"), Measured(ceiling, "mass")
-    if auw.value > ceiling:
-        over = Measured(auw.value - ceiling, "mass")
-        yield Finding(
-            "mass.over_ceiling",
-            "stop",
-            "weights",
-            say("{} over the ceiling of {}.", over, limit),
-            say("Everything aboard comes to {}, and builds grow before they fly.", now),
-            tuple(_lighten(design, auw.value - ceiling, auw.value)),
-            ("mass.auw", "mass.ceiling"),
-        )
-    elif auw.value + reserve > ceiling:
-        yield Finding(
-            "mass.no_reserve",
-            "look",
-            "weights",
-            say("Only {} is left to grow into.", Measured(ceiling - auw.value, "mass")),
-            say(
-                "Unweighed board, glue and leads usually gain {}: {} becomes {}. Weigh parts as they are built.",
-                Measured(reserve, "mass"),
-                now,
-                Measured(auw.value + reserve, "mass"),
-            ),
-            tuple(_lighten(design, auw.value + reserve - ceiling, auw.value)),
-            ("mass.auw", "mass.reserve"),
-        )
-    else:
-        chance = chance_under(ceiling, *finished_guess(auw.value, auw.sigma, reserve))
-        yield Finding(
-            "mass.under_ceiling",
-            "settled",
-            "weights",
-            say("{} to finish under {}.", Measured(min(chance, 0.99), "fraction", 0), limit),
-            say(
-                "{} now; a fifth of what is not weighed yet, {}, is kept for growth.",
-                now,
-                Measured(reserve, "mass"),
-            ),
-            (),
-            ("mass.auw", "mass.reserve"),
-        )
-    yield _threshold(auw.value, auw.sigma)
+    yield _against_ceiling(design, report, auw)
+    yield _threshold(auw)
     yield from _over_allowance(design, report)
     yield from _lost_recipes(design)
     yield from _learnt(design, report)
     yield from _so_far(design, report)
     yield from _too_tight(design)
+
+
+def _against_ceiling(design: Design, report: Report, auw: Figure) -> Finding:
+    """Judge the weight to expect against the ceiling: over it as listed, over it once grown, or under it."""
+    assert auw.value is not None
+    ceiling, listed, reserve = design.brief.ceiling, report.value("mass.listed"), report.value("mass.reserve")
+    now, limit = Measured(auw.value, "mass"), Measured(ceiling, "mass")
+    over = auw.value - ceiling
+    parts = (Measured(listed or 0.0, "mass"), Measured(reserve or 0.0, "mass"))
+    chance = chance_under(ceiling, auw)
+    if over <= 0:
+        return Finding(
+            "mass.under_ceiling",
+            "settled",
+            "weights",
+            say("{} to finish under {}.", Measured(min(chance, 0.99), "fraction", 0), limit),
+            say("{} as listed; {} is kept for what unweighed board, glue and leads still gain.", *parts),
+            (),
+            ("mass.auw", "mass.reserve"),
+        )
+    remedies = tuple(_lighten(design, over))
+    if (listed or 0.0) > ceiling or chance < _ONE_SIDED:
+        return Finding(
+            "mass.over_ceiling",
+            "stop",
+            "weights",
+            say("{} over the ceiling of {}.", Measured(over, "mass"), limit),
+            say("It will come to {}: {} as listed, {} kept for growth.", now, *parts),
+            remedies,
+            ("mass.auw", "mass.ceiling"),
+        )
+    return Finding(
+        "mass.no_reserve",
+        "look",
+        "weights",
+        say("Likely to finish {} over the ceiling of {}.", Measured(over, "mass"), limit),
+        say(
+            "{} as listed, but unweighed board, glue and leads usually gain {}: {}. Weigh parts as they are built.",
+            *parts,
+            now,
+        ),
+        remedies,
+        ("mass.auw", "mass.reserve"),
+    )
 
 
 def _over_allowance(design: Design, report: Report) -> Iterator[Finding]:
@@ -152,7 +145,7 @@ def _learnt(design: Design, report: Report) -> Iterator[Finding]:
 def _so_far(design: Design, report: Report) -> Iterator[Finding]:
     """Say how what is weighed compares with what was estimated, and where the rest is heading."""
     items = report.results["masses"].items
-    grown = growth_of(items)
+    grown = growth_of(items, design.brief.growth)
     estimated, weighed = (sum(getattr(g, name) for g in grown.groups) for name in ("estimated", "weighed"))
     if estimated < _TELLING_SHARE * float(items.mass.sum()):
         return
@@ -212,24 +205,26 @@ def _lost_recipes(design: Design) -> Iterator[Finding]:
     )
 
 
-def _threshold(mass: float, sigma: float) -> Finding:
+def _threshold(auw: Figure) -> Finding:
     """Compare the weight with the mass at which many rules begin, the error included."""
+    assert auw.value is not None
+    mass = auw.value
     limit, now = Measured(RULE_THRESHOLD, "mass"), Measured(mass, "mass")
-    apart, chance = Measured(abs(mass - RULE_THRESHOLD), "mass"), chance_under(RULE_THRESHOLD, mass, sigma)
+    apart, chance = Measured(abs(mass - RULE_THRESHOLD), "mass"), chance_under(RULE_THRESHOLD, auw)
     to_be_under = Measured(chance, "fraction", 0)
     if mass <= RULE_THRESHOLD:
         text = say("{} below the {} many rules turn on.", apart, limit)
-        reason = say("{} now, {} to stay under as estimated; check with your authority.", now, to_be_under)
+        reason = say("{} to expect, {} to stay under; check with your authority.", now, to_be_under)
         return Finding("mass.rules", "settled" if chance > 0.9 else "look", "weights", text, reason)
     if chance > _ONE_SIDED:
         text = say("{} over the {} many rules turn on: within the error.", apart, limit)
-        reason = say("Only the scale can tell: {} now, {} to be under. Ask your authority.", now, to_be_under)
+        reason = say("Only the scale can tell: {} to expect, {} to be under. Ask your authority.", now, to_be_under)
         return Finding("mass.rules", "look", "weights", text, reason, (), ("mass.auw",))
     reason = say("Many countries ask for registration and marking; check with your authority.")
     return Finding("mass.rules", "settled", "weights", say("Above {} rules change.", limit), reason)
 
 
-def _lighten(design: Design, grams_over: float, mass: float) -> Iterator[Remedy]:
+def _lighten(design: Design, grams_over: float) -> Iterator[Remedy]:
     """Offer a smaller pack where that alone is enough, and a higher ceiling."""
     place = next(iter(kinds_of(design.parts).links.get("pack", ())), None)
     if design.power is not None and place is not None:

@@ -21,7 +21,7 @@ MEAN_CHARGE = 0.6
 #: Airspeeds looked at, and every how many of them for what only errors ask.
 _SPEEDS, _EVERY = 160, 5
 #: Rounds of climb angle and lift: five figures and more.
-_CLIMB_ROUNDS = 8
+_CLIMB_ROUNDS = 10
 
 
 @dataclass(frozen=True)
@@ -160,15 +160,30 @@ def climb_sine(
 
     Source
     ------
-    Forces along and across the path; the wing carries less the steeper it goes, found in rounds: each is nearer by
-    twice the induced drag over the weight. docs/theory.md §8.
+    Forces along and across the path; the wing carries less the steeper it goes. Bracketed false position (Dowell and
+    Jarratt, BIT 11 (1971) 168). docs/theory.md §8.
     """
-    sine, weight = np.zeros(np.shape(thrust)), mass * GRAVITY
-    for _ in range(_CLIMB_ROUNDS):
+    weight = mass * GRAVITY
+
+    def spare(sine: Array) -> Array:
         carried = mass * np.sqrt(1 - sine**2)
-        needed = drag_factor * drag(model, speed, carried, air_density, viscosity)
-        sine = np.clip((thrust - needed) / weight, -1.0, 1.0)
-    return sine
+        left: Array = thrust - drag_factor * drag(model, speed, carried, air_density, viscosity) - weight * sine
+        return left
+
+    kept, near = -np.ones(np.shape(thrust)), np.ones(np.shape(thrust))
+    at_kept, at_near = spare(kept), spare(near)
+    hangs, dives = at_near >= 0, at_kept <= 0
+    for _ in range(_CLIMB_ROUNDS):
+        gap = at_near - at_kept
+        fresh = np.clip(near - at_near * (near - kept) / np.where(gap != 0, gap, 1.0), -1.0, 1.0)
+        at = spare(fresh)
+        across = at * at_near < 0
+        # An end that stays is weighted down in proportion, so that it does not stay for ever.
+        both = at_near + at
+        at_kept = np.where(across, at_near, at_kept * at_near / np.where(both != 0, both, 1.0))
+        kept = np.where(across, near, kept)
+        near, at_near = fresh, at
+    return np.where(hangs, 1.0, np.where(dives, -1.0, near))
 
 
 def _last_crossing(speed: Array, spare: Array) -> float | None:

@@ -82,10 +82,10 @@ def _laid_out(brief: Brief, shelf: Shelf, name: str) -> Design:
     # A sketch of one: every third propeller is enough to know the room it takes and about what it weighs.
     sketch = shelf._replace(propellers=shelf.propellers[::3])
     train = _train(brief, sketch, size, size.mass)
-    # The wing is sized for the ceiling; the power for what the estimates, with their growth reserve, come to.
+    # The wing is sized for the ceiling; the power for what the estimates, grown, come to.
     trial = Evaluator()
     draft = _assemble(brief, shelf, size, train, _nose_limits(brief, size, train)[0], name)
-    expected = (trial.value(draft, "mass.auw") or size.mass) + (trial.value(draft, "mass.reserve") or 0.0)
+    expected = trial.value(draft, "mass.auw") or size.mass
     train = _train(brief, shelf, size, min(expected, size.mass))
 
     def balance_at(nose: float) -> float:

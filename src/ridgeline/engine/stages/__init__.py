@@ -13,7 +13,7 @@ from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.sideslip import sideslip
 from ridgeline.engine.stages.speeds import speeds
 from ridgeline.engine.stages.stability import lattice, stability
-from ridgeline.engine.stages.standing import standing
+from ridgeline.engine.stages.standing import standing, thrust_ratio
 from ridgeline.engine.stages.supplying import supplying
 from ridgeline.engine.stages.thrusting import thrusting
 from ridgeline.engine.stages.trimming import trimmed
@@ -41,6 +41,7 @@ __all__ = [
     "stability",
     "standing",
     "supplying",
+    "thrust_ratio",
     "thrusting",
     "trimmed",
 ]

@@ -25,7 +25,6 @@ from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Bodies, Shape
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.standing import Standing
-from ridgeline.engine.weights.rollup import MassState
 
 _FLIGHT_KEYS = (
     "power.pitch_ratio",
@@ -101,7 +100,7 @@ def flight(
         temperature_c=brief.temperature_c,
         profile=Profile(brief.climb_seconds, brief.full_share),
     )
-    figures = _flight_figures(level, mass.state, told)
+    figures = _flight_figures(level, told)
     ratio = derive(
         "power.pitch_ratio",
         "{p}·{n}/{V_s}",
@@ -116,9 +115,9 @@ def flight(
     return Outcome(level, (ratio, *figures, *_time_figures(level, power, brief, told)))
 
 
-def _flight_figures(f: FlightFigures, state: MassState, told: Told) -> tuple[Figure, ...]:
-    source, weight = "docs/theory.md §8", state.mass * GRAVITY
-    weight_sigma = state.sigma_mass * GRAVITY
+def _flight_figures(f: FlightFigures, told: Told) -> tuple[Figure, ...]:
+    source, mass = "docs/theory.md §8", put(told["mass.auw"], "all-up weight")
+    gravity, weight = Put(GRAVITY, "gravity", "acceleration"), mass.value * GRAVITY
     figures = []
     if f.top_speed is None:
         figures.append(absent("speed.max", "thrust is less than drag at every speed above the stall"))
@@ -133,31 +132,35 @@ def _flight_figures(f: FlightFigures, state: MassState, told: Told) -> tuple[Fig
     climb_row = {
         "V": Put(f.climb_speed, "best climbing speed", "speed"),
         "T": Put(f.thrust_at_climb, "thrust there", "force", f.sigmas["thrust_at_climb"]),
-        "D": Put(f.drag_at_climb, "drag there, lifting W·cos γ", "force", f.sigmas["drag_at_climb"]),
-        "W": Put(weight, "weight", "force", weight_sigma),
+        "D": Put(f.drag_at_climb, "drag there, lifting m·g·cos γ", "force", f.sigmas["drag_at_climb"]),
+        "m": mass,
+        "g": gravity,
     }
     figures.append(
         derive(
             "flight.climb_rate",
-            "{V}·({T} − {D})/{W}",
-            lambda V, T, D, W: V * min((T - D) / W, 1.0),
+            "{V}·({T} − {D})/({m}·{g})",
+            lambda V, T, D, m, g: V * min((T - D) / (m * g), 1.0),
             climb_row,
             source=source,
             note="a steady climb: at most straight up, at its own airspeed",
         )
     )
-    ratio_row = {"T": climb_row["T"], "W": climb_row["W"]}
-    figures.append(derive("flight.climb_thrust_ratio", "{T}/{W}", lambda T, W: T / W, ratio_row, source=source))
+    ratio_row = {name: climb_row[name] for name in "Tmg"}
+    figures.append(
+        derive("flight.climb_thrust_ratio", "{T}/({m}·{g})", lambda T, m, g: T / (m * g), ratio_row, source=source)
+    )
     spare = weight * math.sin(f.steepest)
     angle_row = {
         "spare": Put(spare, "largest thrust less drag", "force", weight * math.cos(f.steepest) * f.sigmas["steepest"]),
-        "W": climb_row["W"],
+        "m": mass,
+        "g": gravity,
     }
     figures.append(
         derive(
             "flight.climb_angle",
-            "arcsin({spare}/{W})",
-            lambda spare, W: math.asin(min(max(spare / W, -1.0), 1.0)),
+            "arcsin({spare}/({m}·{g}))",
+            lambda spare, m, g: math.asin(min(max(spare / (m * g), -1.0), 1.0)),
             angle_row,
             source=source,
             note="at most straight up",

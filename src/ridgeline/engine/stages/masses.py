@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -11,10 +12,11 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Figure, Put, absent, derive
-from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome
+from ridgeline.engine.figures import Figure, Put, Sides, absent, derive, put
+from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome, Told
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.weights.estimates import Extent, extents_of
+from ridgeline.engine.weights.growth import gain_sides, roll_up_grown
 from ridgeline.engine.weights.items import GROUPS, ItemArrays, item_arrays, kinds_of
 from ridgeline.engine.weights.rollup import MassState, roll_up
 
@@ -22,19 +24,28 @@ from ridgeline.engine.weights.rollup import MassState, roll_up
 LEAST_MASS = 0.001
 #: Items of a sum that are named.
 _NAMED = 6
-#: Growth reserve kept on unweighed board, glue and leads (15–25 %, handbook §5).
-RESERVE_SHARE = 0.20
+_KEYS = (
+    "mass.auw",
+    "mass.listed",
+    "mass.reserve",
+    "mass.weighed",
+    "balance.cg_x",
+    "balance.cg_y",
+    "balance.cg_z",
+)
 
 
 @dataclass(frozen=True)
 class Masses:
-    """The roll-up (None when nothing aboard), the item arrays, group sums kg, and the growth reserve kg."""
+    """The roll-up of what is to be expected (None when nothing aboard), the item arrays, and group sums as listed, kg.
+
+    ``expected`` (n,) are the masses of the items with what they still gain, kg: they sum to the roll-up's.
+    """
 
     state: MassState | None
     items: ItemArrays
+    expected: np.ndarray
     groups: dict[str, float]
-    reserve: float
-    weighed: float
 
 
 #: One and the same for every design whose items follow nothing, so that a change of shape leaves their masses alone.
@@ -64,42 +75,76 @@ def masses(
     ceiling = derive(
         "mass.ceiling", "{m}", lambda m: m, {"m": Put(brief.ceiling, "ceiling", "mass")}, source="the brief"
     )
-    keys = ("mass.auw", "mass.weighed", "mass.reserve", "balance.cg_x", "balance.cg_y", "balance.cg_z")
     if items.mass.sum() <= LEAST_MASS:
-        return Outcome(Masses(None, items, {}, 0.0, 0.0), (ceiling, *(absent(key, NO_MASS) for key in keys)))
-    state = roll_up(items.mass, items.place, items.sigma, items.sigma_place, items.batch)
+        return Outcome(Masses(None, items, items.mass, {}), (ceiling, *(absent(key, NO_MASS) for key in _KEYS)))
+    state, sides = roll_up_grown(items, brief.growth)
     sums = np.bincount(items.group, weights=items.mass, minlength=len(GROUPS))
     present = np.bincount(items.group, minlength=len(GROUPS)) > 0
     # In the order in which the items first name them.
     order = sorted(np.flatnonzero(present), key=lambda k: int(np.argmax(items.group == k)))
     groups = {GROUPS[k]: float(sums[k]) for k in order}
-    open_mass = float(items.mass[items.growing & ~items.weighed].sum())
-    weighed = float(items.mass[items.weighed].sum())
-    result = Masses(state, items, groups, RESERVE_SHARE * open_mass, weighed)
-    return Outcome(result, (ceiling, *_mass_figures(result, parts, state, open_mass)))
+    result = Masses(state, items, items.grown(brief.growth), groups)
+    weights = _weight_figures(items, parts, state, sides, brief.growth)
+    return Outcome(result, (ceiling, *weights, *_balance_figures(weights[0], result, parts, state)))
 
 
-def _mass_figures(result: Masses, parts: tuple[Item, ...], state: MassState, open_mass: float) -> tuple[Figure, ...]:
-    items = result.items
-    biggest = items.mass.argsort()[::-1][:6]
-    rest = state.mass - float(items.mass[biggest].sum())
+def _weight_figures(
+    items: ItemArrays, parts: tuple[Item, ...], state: MassState, sides: Sides, share: float
+) -> tuple[Figure, ...]:
+    """Give the weight to expect, as listed, and what is kept for growth."""
+    listed = _listed(items, parts)
+    gain = gain_sides(share)
+    kept = Put(share, "kept on what is not weighed yet", "fraction", float(np.hypot(*gain)) / math.sqrt(2), sides=gain)
+    reserve = derive(
+        "mass.reserve",
+        "{share}·{m_open}",
+        lambda share, m_open: share * m_open,
+        {
+            "share": kept,
+            "m_open": Put(float(items.mass[items.open].sum()), "board, glue and leads not yet weighed", "mass"),
+        },
+        source=f"{HANDBOOK} §5: 15 to 25 %",
+        note="nine builds in ten gain between a quarter of it and twice it",
+    )
+    auw = derive(
+        "mass.auw",
+        "{m_listed} + {m_growth}",
+        lambda m_listed, m_growth: m_listed + m_growth,
+        {"m_listed": put(listed, "everything aboard, as listed"), "m_growth": put(reserve, "kept for growth")},
+        source="docs/theory.md §5",
+        note="builds gain until they fly: this is what it will weigh",
+    )
+    # An item whose estimate errs gains by as much more: the band comes from the roll-up, not from the two one by one.
+    return replace(auw, sigma=state.sigma_mass, sides=sides), listed, reserve
+
+
+def _listed(items: ItemArrays, parts: tuple[Item, ...]) -> Figure:
+    """Give the sum of the items, the heaviest by name."""
+    biggest = items.mass.argsort()[::-1][:_NAMED]
+    rest = float(items.mass.sum() - items.mass[biggest].sum())
     rows = {
         f"m{i + 1}": Put(float(items.mass[k]), parts[k].name, "mass", float(items.sigma[k]))
         for i, k in enumerate(biggest)
     }
-    if len(parts) > 6:
-        rows["rest"] = Put(rest, f"{len(parts) - 6} smaller items", "mass")
-    auw = derive(
-        "mass.auw",
+    if len(parts) > _NAMED:
+        rows["rest"] = Put(rest, f"{len(parts) - _NAMED} smaller items", "mass")
+    summed = derive(
+        "mass.listed",
         " + ".join(f"{{{name}}}" for name in rows),
-        lambda **_: state.mass,
+        lambda **m: sum(m.values()),
         rows,
         source="docs/theory.md §5",
     )
     # Batches err together, so the band comes from the roll-up and not from the rows one by one.
-    auw = Figure(auw.key, auw.value, state.sigma_mass, auw.working)
-    total = Put(state.mass, "all-up weight", "mass")
-    figures = [auw]
+    state = roll_up(items.mass, items.place, items.sigma, items.sigma_place, items.batch)
+    return replace(summed, sigma=state.sigma_mass)
+
+
+def _balance_figures(auw: Figure, result: Masses, parts: tuple[Item, ...], state: MassState) -> tuple[Figure, ...]:
+    """Give the balance point to expect, what is weighed, and the groups as listed."""
+    items = result.items
+    total = put(auw, "all-up weight")
+    figures = []
     for axis, name in enumerate("xyz"):
         moment = Put(float(state.cg[axis] * state.mass), f"sum of m·{name}, kg m", "ratio")
         figure = derive(
@@ -108,22 +153,11 @@ def _mass_figures(result: Masses, parts: tuple[Item, ...], state: MassState, ope
             lambda moment, M: moment / M,
             {"moment": moment, "M": total},
             source="docs/theory.md §6",
-            note=_largest_moments(parts, items, state) if axis == 0 else "",
+            note=_largest_moments(parts, result, state) if axis == 0 else "",
         )
-        figures.append(Figure(figure.key, figure.value, float(state.sigma_cg[axis]), figure.working))
+        # Moment and mass err together: the band comes from the roll-up.
+        figures.append(replace(figure, sigma=float(state.sigma_cg[axis]), sides=None))
     figures.append(_sum("mass.weighed", items.weighed, items, parts, "the scale"))
-    figures.append(
-        derive(
-            "mass.reserve",
-            "{share}·{m_open}",
-            lambda share, m_open: share * m_open,
-            {
-                "share": Put(RESERVE_SHARE, "kept on what is not weighed yet", "ratio"),
-                "m_open": Put(open_mass, "board, glue and leads not yet weighed", "mass"),
-            },
-            source=f"{HANDBOOK} §5: 15 to 25 %",
-        )
-    )
     for group in result.groups:
         mine = items.group == GROUPS.index(group)
         figures.append(_sum(f"mass.group.{group}", mine, items, parts, "sum of its items"))
@@ -145,21 +179,21 @@ def _sum(key: str, mine: np.ndarray, items: ItemArrays, parts: tuple[Item, ...],
     return derive(key, " + ".join(f"{{{name}}}" for name in rows), lambda **m: sum(m.values()), rows, source=source)
 
 
-def _largest_moments(parts: tuple[Item, ...], items: ItemArrays, state: MassState) -> str:
-    arms = (items.place[:, 0] - state.cg[0]) * items.mass
+def _largest_moments(parts: tuple[Item, ...], result: Masses, state: MassState) -> str:
+    arms = (result.items.place[:, 0] - state.cg[0]) * result.expected
     order = abs(arms).argsort()[::-1][:3]
     words = (f"{parts[k].name} {arms[k] * 1e3:+.1f} g m".replace("-", "−") for k in order)
     return "greatest moments about the balance point: " + ", ".join(words)
 
 
-def loading(form: Shape, mass: Masses) -> Outcome:
+def loading(form: Shape, mass: Masses, told: Told) -> Outcome:
     """Give wing loading and cubic loading."""
     keys = ("wing.loading", "wing.cubic_loading")
     if form.reference is None or mass.state is None:
         why = NO_WING if form.reference is None else NO_MASS
         return Outcome(None, tuple(absent(key, why) for key in keys))
     row = {
-        "m": Put(mass.state.mass, "all-up weight", "mass", mass.state.sigma_mass, "mass.auw"),
+        "m": put(told["mass.auw"], "all-up weight"),
         "S": Put(form.reference.area, "wing area", "area", 0.01 * form.reference.area / BAND),
     }
     return Outcome(

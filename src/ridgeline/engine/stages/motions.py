@@ -67,7 +67,7 @@ def motions(
     if model is None or stable is None or balanced is None or speed is None or slip is None or mass.state is None:
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
     items = mass.items
-    inertia = inertia_of(items.mass, items.place, items.out, mass.state.cg, items.size)
+    inertia = inertia_of(mass.expected, items.place, items.out, mass.state.cg, items.size)
     if min(inertia.roll, inertia.pitch, inertia.yaw) <= 1e-9:
         return Outcome(None, tuple(absent(key, "the masses are all in one place") for key in _KEYS))
     along, across = _matrices(model, stable, balanced, slip, speed.cruise, mass.state.mass, inertia, here.density)

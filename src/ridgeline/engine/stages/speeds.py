@@ -26,7 +26,7 @@ from ridgeline.engine.aero.sections import lift_limit, section_of
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.geometry.reference import WINGS
 from ridgeline.engine.stages.balancing import Balance
-from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Air, Outcome
+from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.stages.stability import Stability
@@ -61,12 +61,13 @@ def speeds(
     model: AirframeLattice | None,
     stable: Stability | None,
     balanced: Balance | None,
+    told: Told,
 ) -> Outcome:
     """Give lift limit, stall speeds and cruise speed."""
     if form.reference is None or mass.state is None:
         why = NO_WING if form.reference is None else NO_MASS
         return Outcome(None, tuple(absent(key, why) for key in _KEYS))
-    ref, state = form.reference, mass.state
+    ref = form.reference
     vortex = model is not None and _is_vortex_wing(surfaces, ref.aspect_ratio)
     section, limits = None, None
     if vortex and model is not None:
@@ -74,7 +75,7 @@ def speeds(
     else:
         cl_max, section, limits = _lift_limit(form, surfaces, mass, here, model, stable, balanced)
     row = {
-        "m": Put(state.mass, "all-up weight", "mass", state.sigma_mass, "mass.auw"),
+        "m": put(told["mass.auw"], "all-up weight"),
         "g": Put(GRAVITY, "gravity", "acceleration"),
         "d": Put(here.density, "air density", "density", 0.01 * here.density),
         "S": Put(ref.area, "wing area", "area", 0.006 * ref.area),

@@ -15,7 +15,7 @@ from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power.operating_point import Chain, OperatingPoint, chain, solve
 from ridgeline.engine.power.scatter import scatter_of, widened_past_mach
-from ridgeline.engine.stages.common import NO_MASS, NO_POWER, Air, Outcome
+from ridgeline.engine.stages.common import NO_MASS, NO_POWER, Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
 
 
@@ -41,13 +41,12 @@ _STANDING_KEYS = (
     "power.static_current",
     "power.static_power",
     "power.static_rpm",
-    "power.thrust_ratio",
     "power.pitch_speed",
     "power.motor_heat",
 )
 
 
-def standing(power: PowerTrain | None, mass: Masses, here: Air, brief: Brief) -> Outcome:
+def standing(power: PowerTrain | None, here: Air, brief: Brief) -> Outcome:
     """Solve the chain standing at full throttle on a full pack."""
     if power is None:
         return Outcome(None, tuple(absent(key, NO_POWER) for key in _STANDING_KEYS))
@@ -65,10 +64,10 @@ def standing(power: PowerTrain | None, mass: Masses, here: Air, brief: Brief) ->
         float(point.shaft_power), link.diameter, here.density, power.propeller.family == "ducted_fan"
     )
     result = Standing(link, point, float(point.thrust), float(point.pack_current), float(point.rpm), disc, sigmas)
-    return Outcome(result, _standing_figures(power, mass, here, result))
+    return Outcome(result, _standing_figures(power, here, result))
 
 
-def _standing_figures(power: PowerTrain, mass: Masses, here: Air, s: Standing) -> tuple[Figure, ...]:
+def _standing_figures(power: PowerTrain, here: Air, s: Standing) -> tuple[Figure, ...]:
     law, point, source = s.chain.law, s.point, "docs/theory.md §9"
     omega, turns = float(point.omega), float(point.omega) / (2 * math.pi)
     prop = power.propeller
@@ -141,7 +140,7 @@ def _standing_figures(power: PowerTrain, mass: Masses, here: Air, s: Standing) -
         },
         source=source,
     )
-    return thrust, current, drawn, rpm, _thrust_ratio(thrust, mass), pitch, heat
+    return thrust, current, drawn, rpm, pitch, heat
 
 
 def _of_what(power: PowerTrain) -> str:
@@ -165,18 +164,21 @@ def _doubts(power: PowerTrain) -> str:
     return "constants by class: Kv ±8 %, winding ×/÷ 1.8; one reading of a thrust stand narrows all of it"
 
 
-def _thrust_ratio(thrust: Figure, mass: Masses) -> Figure:
-    if mass.state is None:
-        return absent("power.thrust_ratio", NO_MASS)
-    return derive(
+def thrust_ratio(_mass: Masses, stand: Standing | None, told: Told) -> Outcome:
+    """Compare what it pulls standing with what it weighs."""
+    thrust, auw = told["power.static_thrust"], told["mass.auw"]
+    if stand is None or auw.value is None:
+        return Outcome(None, (absent("power.thrust_ratio", NO_MASS if stand is not None else thrust.why_not),))
+    ratio = derive(
         "power.thrust_ratio",
         "{T}/({m}·{g})",
         lambda T, m, g: T / (m * g),
         {
             "T": put(thrust),
-            "m": Put(mass.state.mass, "all-up weight", "mass", mass.state.sigma_mass, "mass.auw"),
+            "m": put(auw, "all-up weight"),
             "g": Put(GRAVITY, "gravity", "acceleration"),
         },
         source="docs/theory.md §9",
         note="standing; thrust falls with airspeed, so 1.0 here does not climb straight up",
     )
+    return Outcome(None, (ratio,))

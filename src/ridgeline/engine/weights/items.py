@@ -48,6 +48,15 @@ class ItemArrays:
     size: Array
     out: Array
 
+    @property
+    def open(self) -> NDArray[np.bool_]:
+        """Which items usually gain and are not weighed yet; what is cut out gains nothing."""
+        return self.growing & ~self.weighed & (self.mass > 0)
+
+    def grown(self, share: float) -> Array:
+        """Return the masses to expect, kg, (n,): what is open grows by a share of itself."""
+        return np.where(self.open, (1 + share) * self.mass, self.mass)
+
 
 class Kinds(NamedTuple):
     """Which items are built along a part, lie on a rail, and take their mass from a link of the power train."""

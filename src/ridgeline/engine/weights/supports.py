@@ -79,13 +79,17 @@ def height_from_tilt(level: Supported, tilted: Supported, tilt: float) -> tuple[
     return float(level.cg[0] - tilted.cg[0]) / turn, error
 
 
-def spread_over(items: ItemArrays, mass: float, cg_x: float | None = None, cg_y: float | None = None) -> Array:
+def spread_over(
+    items: ItemArrays, expected: Array, mass: float, cg_x: float | None = None, cg_y: float | None = None
+) -> Array:
     """Return masses that sum to what was weighed, moving only unweighed items in proportion to their variance.
 
     Parameters
     ----------
     items : ItemArrays
         The items as they are.
+    expected : ndarray, shape (n,)
+        Their masses to expect, with what the unweighed still gains, kg: what is moved as little as may be.
     mass : float
         Mass weighed, kg.
     cg_x : float, optional
@@ -104,10 +108,10 @@ def spread_over(items: ItemArrays, mass: float, cg_x: float | None = None, cg_y:
     """
     open_ = ~items.weighed & (items.sigma > 0)
     if not open_.any():
-        return items.mass.copy()
+        return expected.copy()
     variance = np.where(open_, items.sigma**2, 0.0)
-    rows = [np.ones(len(items.mass))]
-    wanted = [mass - float(items.mass.sum())]
+    rows = [np.ones(len(expected))]
+    wanted = [mass - float(expected.sum())]
     for axis, aim in enumerate((cg_x, cg_y)):
         arm = items.place[:, axis]
         trial = np.array([*rows, arm])
@@ -115,8 +119,8 @@ def spread_over(items: ItemArrays, mass: float, cg_x: float | None = None, cg_y:
         if aim is None or np.linalg.cond((trial * variance) @ trial.T) > 1e12:
             continue
         rows.append(arm)
-        wanted.append(mass * aim - float(items.mass @ arm))
+        wanted.append(mass * aim - float(expected @ arm))
     a = np.array(rows)
     normal = (a * variance) @ a.T
-    found: Array = items.mass + (variance[:, None] * a.T) @ np.linalg.solve(normal, np.array(wanted))
+    found: Array = expected + (variance[:, None] * a.T) @ np.linalg.solve(normal, np.array(wanted))
     return found
