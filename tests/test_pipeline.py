@@ -68,7 +68,7 @@ def test_the_demo_comes_out_as_a_hand_calculation_does(whimbrel):
     assert report.value("wing.area") == pytest.approx(0.25594)
     fraction = (moment / mass - report.value("wing.mac_x_le")) / report.value("wing.mac")
     assert report.value("balance.cg_fraction") == pytest.approx(fraction)
-    margin = report.value("stability.neutral_point_fraction") - fraction
+    margin = report.value("stability.neutral_in_flight") - fraction
     assert report.value("stability.static_margin") == pytest.approx(margin)
     assert report.value("stability.cm_alpha") == pytest.approx(-report.value("stability.cl_alpha") * margin)
     thrust = report.value("power.static_thrust")

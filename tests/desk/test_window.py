@@ -96,7 +96,7 @@ def test_a_term_that_is_a_figure_leads_on_to_its_own_working(desk):
     desk.working.grab()
     box, key = desk.working._traces[0]
     QTest.mouseClick(desk.working, Qt.MouseButton.LeftButton, pos=box.center().toPoint())
-    assert desk.working.key == key == "stability.neutral_point_fraction"
+    assert desk.working.key == key == "stability.neutral_in_flight"
 
 
 def test_solve_for_in_the_working_reaches_the_wish_and_is_one_undo(desk):

@@ -132,7 +132,7 @@ TRACED = (
     ("weights", {"mass.auw", "balance.cg_fraction"}),
     ("shape", {"wing.span", "wing.area", "tail.volume_v", "balance.cg_fraction"}),
     ("shape.control", {"control.roll_rate", "stability.dihedral"}),
-    ("balance", {"balance.cg_from_root", "balance.cg_fraction", "stability.neutral_point_fraction"}),
+    ("balance", {"balance.cg_from_root", "balance.cg_fraction", "stability.neutral_in_flight"}),
     ("power", {"flight.cruise_throttle", "flight.climb_rate", "speed.max"}),
     ("power.flight", {"flight.endurance", "flight.ground_out", "flight.wind_limit", "power.pitch_ratio", "glide.sink"}),
 )

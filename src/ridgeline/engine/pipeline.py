@@ -37,7 +37,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("loading", stages.loading, ("shape", "masses"), ("mass.auw",)),
     Stage("lattice", stages.lattice, ("shape", "surfaces")),
     Stage("stability", stages.stability, ("shape", "body_sizes", "lattice")),
-    Stage("balance", stages.balance, ("shape", "masses", "stability", "brief", "surfaces")),
+    Stage("balance", stages.balance, ("shape", "masses", "stability", "brief", "surfaces", "lattice", "air")),
     Stage(
         "speeds",
         stages.speeds,

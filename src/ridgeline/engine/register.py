@@ -36,6 +36,9 @@ REGISTER: dict[str, Entry] = {
     "balance.cg_z": Entry("Balance height", "length", "above the datum"),
     "balance.cg_fraction": Entry("Balance", "fraction", "balance point as a share of the mean chord"),
     "balance.cg_from_root": Entry("Behind root edge", "length", "where the balance marks go"),
+    "stability.neutral_in_flight": Entry(
+        "Neutral point in flight", "fraction", "in cruise, with the balance point at its own height"
+    ),
     "balance.target_low": Entry("Balance, front limit", "fraction", "from the neutral point and the wanted margin"),
     "balance.target_high": Entry("Balance, rear limit", "fraction", "from the neutral point and the wanted margin"),
     "balance.first_flight": Entry("First throw", "fraction", "balance for the first flight"),

@@ -231,7 +231,7 @@ class BalanceSheet(Sheet):
         inks, report = theme.inks, self.store.report
         b = report.results["balance"]
         cg = report.figures["balance.cg_fraction"]
-        neutral = report.figures["stability.neutral_point_fraction"]
+        neutral = report.figures["stability.neutral_in_flight"]
         habit = b.habit
         y = _BARS_TOP
         top = y - 24

@@ -188,7 +188,7 @@ def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
 
     def miss(move: float) -> float:
         moved = apply(design, wing_moved(design, move))
-        neutral, now = (trial.value(moved, key) for key in ("stability.neutral_point_fraction", "balance.cg_fraction"))
+        neutral, now = (trial.value(moved, key) for key in ("stability.neutral_in_flight", "balance.cg_fraction"))
         return (neutral or 0.0) - (now or 0.0) - margin
 
     reach = _WING_MOVE * ref.mac

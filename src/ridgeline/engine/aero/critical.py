@@ -68,8 +68,10 @@ def _relief(model: AirframeLattice, wash: Array) -> Array:
     return LIMIT_SHARE * 2 * math.pi * SLOPE_FACTOR * wash[first]
 
 
-def trimmed(model: AirframeLattice, cg_fraction: float, body_shift: float) -> Line | None:
+def trimmed(model: AirframeLattice, cg_fraction: float, body_shift: float, couple: float = 0.0) -> Line | None:
     """Return the line of cases with the pitch control holding the moment at nothing, None without such a control.
+
+    ``couple`` is a moment coefficient, nose up, to be held besides.
 
     Source
     ------
@@ -82,7 +84,7 @@ def trimmed(model: AirframeLattice, cg_fraction: float, body_shift: float) -> Li
     moment = control.pitch + arm * control.lift
     if abs(moment) < 1e-3:
         return None
-    zero = -(found.zero.pitch + arm * found.zero.lift) / moment
+    zero = -(found.zero.pitch + arm * found.zero.lift + couple) / moment
     slope = -(found.alpha.pitch + (arm + body_shift) * found.alpha.lift) / moment
     return Line(
         found.zero_circulation + zero * model.pitch_circulation,

@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.engine.aero import lifting
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
+from ridgeline.engine.aero.attitude import LEVEL, Height, arm, drag_couple
 
 Array = NDArray[np.float64]
 #: What is held: everything as built, the body's angle, the wing's incidence, or the tail's.
 Held = Literal["as_built", "body", "wing", "tail"]
 _SINGULAR = 1e-4
+#: Rounds of angle and turned balance point, each nearer by their coupling, a tenth or so; held to this angle, rad.
+_ROUNDS, _STEEPEST = 8, 1.2
 
 
 @dataclass(frozen=True)
@@ -37,34 +41,68 @@ class Setting:
 
 
 class _Balance:
-    """The two trim equations of an airframe: columns of lift and of moment about the balance point."""
+    """The two trim equations of an airframe: lift, and moment about the balance point turned to an angle to the air."""
 
-    def __init__(self, model: AirframeLattice, cg_fraction: float, body_shift: float) -> None:
-        self._arm = cg_fraction - 0.25
-        found = model.found
-        self.zero = self._column(found.zero)
-        # The body's own moment goes with its angle to the air, not with the wing's incidence on it.
-        self.alpha = self._column(found.alpha) + np.array([0.0, body_shift * found.alpha.lift])
-        self.control = None if model.pitch_control is None else self._column(model.pitch_control)
-        self.wing = self._column(model.wing_angle)
-        self.tail = None if model.tail_angle is None else self._column(model.tail_angle)
+    def __init__(self, model: AirframeLattice, cg_fraction: float, body_shift: float, height: Height) -> None:
+        self._model, self._cg, self._shift, self._height = model, cg_fraction, body_shift, height
 
-    def _column(self, case: lifting.Longitudinal) -> Array:
-        return np.array([case.lift, case.pitch + self._arm * case.lift])
+    def at(self, c_l: ArrayLike, alpha: ArrayLike = 0.0) -> _Columns:
+        """Return the equations about the balance point as it stands at a body angle."""
+        reach = arm(self._cg, self._height, alpha)
 
-    def solve(self, first: Array, second: Array | None, rest: Array) -> Array | None:
-        """Solve two columns against what is left; ``rest`` is (2,) or (2, n)."""
-        if second is None:
-            return None
-        det = first[0] * second[1] - first[1] * second[0]
-        if abs(det) < _SINGULAR:
-            return None
-        return np.stack(
-            [(rest[0] * second[1] - rest[1] * second[0]) / det, (first[0] * rest[1] - first[1] * rest[0]) / det]
+        def column(case: lifting.Longitudinal, more: float = 0.0) -> Array:
+            moment = case.pitch + (reach + more) * case.lift
+            return np.stack([np.broadcast_to(case.lift, moment.shape), moment])
+
+        model, found = self._model, self._model.found
+        lift = np.broadcast_to(np.asarray(c_l, float), np.broadcast(c_l, reach).shape)
+        wanted = np.stack([lift, np.broadcast_to(-drag_couple(self._height, c_l), lift.shape)])
+        return _Columns(
+            # The body's own moment goes with its angle to the air, not with the wing's incidence on it.
+            column(found.alpha, self._shift),
+            None if model.pitch_control is None else column(model.pitch_control),
+            column(model.wing_angle),
+            None if model.tail_angle is None else column(model.tail_angle),
+            wanted - column(found.zero),
         )
 
+    def flown(self, c_l: ArrayLike, other: Callable[[_Columns], Array | None]) -> Array | None:
+        """Solve for the body's angle and one other unknown, turning the balance point to that angle."""
+        found, alpha = None, np.zeros(np.shape(c_l))
+        for _ in range(_ROUNDS):
+            columns = self.at(c_l, alpha)
+            found = _solve(columns.alpha, other(columns), columns.need)
+            if found is None:
+                return None
+            alpha = np.clip(found[0], -_STEEPEST, _STEEPEST)
+        return found
 
-def trim(model: AirframeLattice, c_l: float, cg_fraction: float, body_shift: float = 0.0) -> Trim | None:
+
+class _Columns(NamedTuple):
+    """Lift and moment of one radian of each angle, (2,) or (2, n) each, and what is left for them to give."""
+
+    alpha: Array
+    control: Array | None
+    wing: Array
+    tail: Array | None
+    need: Array
+
+
+def _solve(first: Array, second: Array | None, rest: Array) -> Array | None:
+    """Solve two columns against what is left."""
+    if second is None:
+        return None
+    det = first[0] * second[1] - first[1] * second[0]
+    if np.min(np.abs(det)) < _SINGULAR:
+        return None
+    return np.stack(
+        [(rest[0] * second[1] - rest[1] * second[0]) / det, (first[0] * rest[1] - first[1] * rest[0]) / det]
+    )
+
+
+def trim(
+    model: AirframeLattice, c_l: float, cg_fraction: float, body_shift: float = 0.0, height: Height = LEVEL
+) -> Trim | None:
     """Solve lift and moment about the balance point for the angle and the control, or None when they do not fix it.
 
     Parameters
@@ -75,28 +113,33 @@ def trim(model: AirframeLattice, c_l: float, cg_fraction: float, body_shift: flo
         Balance point as a fraction of the mean chord.
     body_shift : float
         Forward shift of the neutral point by the bodies, fractions of the mean chord.
+    height : Height
+        How the balance point hangs under the wing.
 
     Source
     ------
-    Two linear equations: docs/theory.md §7.
+    Two linear equations about a balance point that turns with the body: docs/theory.md §7.
     """
-    balance = _Balance(model, cg_fraction, body_shift)
-    solved = balance.solve(balance.alpha, balance.control, np.array([c_l, 0.0]) - balance.zero)
+    solved = _Balance(model, cg_fraction, body_shift, height).flown(c_l, lambda columns: columns.control)
     return None if solved is None else Trim(float(solved[0]), float(solved[1]))
 
 
 def sweep(
-    model: AirframeLattice, c_l: ArrayLike, cg_fraction: float, body_shift: float = 0.0
+    model: AirframeLattice, c_l: ArrayLike, cg_fraction: float, body_shift: float = 0.0, height: Height = LEVEL
 ) -> tuple[Array, Array] | None:
     """Return body angle and pitch control, rad, that hold each of many lift coefficients, shapes (n,)."""
-    balance = _Balance(model, cg_fraction, body_shift)
-    wanted = np.vstack([np.asarray(c_l, float), np.zeros(np.size(c_l))]) - balance.zero[:, None]
-    solved = balance.solve(balance.alpha, balance.control, wanted)
+    balance = _Balance(model, cg_fraction, body_shift, height)
+    solved = balance.flown(np.asarray(c_l, float), lambda columns: columns.control)
     return None if solved is None else (solved[0], solved[1])
 
 
 def settings(
-    model: AirframeLattice, c_l: float, cg_fraction: float, body_shift: float, body_angle: float
+    model: AirframeLattice,
+    c_l: float,
+    cg_fraction: float,
+    body_shift: float,
+    body_angle: float,
+    height: Height = LEVEL,
 ) -> tuple[Setting, ...]:
     """Return every way to trim that this airframe has: what is held, and what the rest then must be.
 
@@ -112,25 +155,25 @@ def settings(
     ------
     The two equations of `trim` with other unknowns: docs/theory.md §7.
     """
-    b = _Balance(model, cg_fraction, body_shift)
-    need = np.array([c_l, 0.0]) - b.zero
+    b = _Balance(model, cg_fraction, body_shift, height)
+    level = b.at(c_l, body_angle)
+    held = level.need - level.alpha * body_angle
     found = []
-    built = b.solve(b.alpha, b.control, need)
+    built = b.flown(c_l, lambda columns: columns.control)
     if built is not None:
         found.append(Setting("as_built", float(built[0]), float(built[1]), 0.0, 0.0))
-    held = need - b.alpha * body_angle
-    if b.tail is None:
-        body = b.solve(b.wing, b.control, held)
+    if level.tail is None:
+        body = _solve(level.wing, level.control, held)
         if body is not None:
             found.append(Setting("body", body_angle, float(body[1]), float(body[0]), 0.0))
         return tuple(found)
-    body = b.solve(b.wing, b.tail, held)
+    body = _solve(level.wing, level.tail, held)
     if body is not None:
         found.append(Setting("body", body_angle, 0.0, float(body[0]), float(body[1])))
-    wing = b.solve(b.alpha, b.tail, need)
+    wing = b.flown(c_l, lambda columns: columns.tail)
     if wing is not None:
         found.append(Setting("wing", float(wing[0]), 0.0, 0.0, float(wing[1])))
-    tail = b.solve(b.alpha, b.wing, need)
+    tail = b.flown(c_l, lambda columns: columns.wing)
     if tail is not None:
         found.append(Setting("tail", float(tail[0]), 0.0, float(tail[1]), 0.0))
     return tuple(found)

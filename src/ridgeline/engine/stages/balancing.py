@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.brief import Brief
+from ridgeline.engine.aero import stall
+from ridgeline.engine.aero.airframe_lattice import AirframeLattice
+from ridgeline.engine.aero.attitude import LEVEL, Height, margin_of_height
+from ridgeline.engine.aero.sections import drag_coefficient, section_of
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
+from ridgeline.engine.geometry.reference import WINGS
 from ridgeline.engine.sizing.purposes import (
     FIRST_THROW_TAILED,
     FIRST_THROW_TAILLESS,
@@ -18,17 +25,21 @@ from ridgeline.engine.sizing.purposes import (
     RULE_TAILLESS,
     middle,
 )
-from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome
+from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Air, Outcome
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.stages.stability import Stability
 
+#: The body's angle in cruise is good to two degrees (90 %): as much as cruise speed and incidences are known.
+_ATTITUDE_SIGMA = math.radians(2.0) / BAND
+
 
 @dataclass(frozen=True)
 class Balance:
-    """Balance as fractions of c̄: now, neutral point, aim, and first throw (None where unknown).
+    """Balance as fractions of c̄: now, neutral point in flight, aim, and first throw (None where unknown).
 
-    ``habit`` is the rule of thumb, None for foreplanes, which have none.
+    ``habit`` is the rule of thumb, None for foreplanes, which have none; ``height`` how the balance point hangs under
+    the wing.
     """
 
     cg_fraction: float
@@ -38,6 +49,7 @@ class Balance:
     first_throw: tuple[float, float] | None
     habit: tuple[float, float] | None
     tailless: bool
+    height: Height = LEVEL
 
     @property
     def first_aim(self) -> float | None:
@@ -46,7 +58,13 @@ class Balance:
 
 
 def balance(
-    form: Shape, mass: Masses, stable: Stability | None, brief: Brief, surfaces: tuple[Surface, ...]
+    form: Shape,
+    mass: Masses,
+    stable: Stability | None,
+    brief: Brief,
+    surfaces: tuple[Surface, ...],
+    model: AirframeLattice | None,
+    here: Air,
 ) -> Outcome:
     """Compare the centre of gravity with the neutral point and the wanted margin."""
     keys = (
@@ -60,6 +78,7 @@ def balance(
         "balance.first_flight",
         "stability.static_margin",
         "stability.cm_alpha",
+        "stability.neutral_in_flight",
     )
     ref, state = form.reference, mass.state
     if ref is None or state is None:
@@ -87,11 +106,12 @@ def balance(
     mark = _mark(cg_x, brief, surfaces)
     hung = _hung(mass, brief, surfaces)
     assert fraction.value is not None
-    if stable is None:
+    if stable is None or model is None:
         why = "the lattice gives no neutral point for these surfaces"
         result = Balance(fraction.value, None, None, None, None, None, False)
         return Outcome(result, (fraction, from_root, mark, *hung, *(absent(key, why) for key in keys[5:])))
-    found = _balance_targets(fraction, from_root, stable, brief)
+    height, flown = _flown_neutral(stable, mass, model, brief, surfaces, here)
+    found = _balance_targets(fraction, from_root, stable, brief, height, flown)
     return Outcome(found.result, (mark, *hung, *found.figures))
 
 
@@ -142,15 +162,55 @@ def _mark(cg_x: Put, brief: Brief, surfaces: tuple[Surface, ...]) -> Figure:
     )
 
 
-def _balance_targets(fraction: Figure, from_root: Figure, stable: Stability, brief: Brief) -> Outcome:
-    assert fraction.value is not None
-    neutral = Put(
-        stable.neutral_fraction,
-        "neutral point",
-        "fraction",
-        stable.neutral_sigma,
-        "stability.neutral_point_fraction",
+def _flown_neutral(
+    stable: Stability,
+    mass: Masses,
+    model: AirframeLattice,
+    brief: Brief,
+    surfaces: tuple[Surface, ...],
+    here: Air,
+) -> tuple[Height, Figure]:
+    """Give how the balance point hangs, and the neutral point that its height feels at the body's angle in cruise."""
+    state, scale = mass.state, model.scale
+    assert state is not None
+    wing = section_of(next(s for s in surfaces if s.role in WINGS))
+    limit = stall.airframe_cl_max(wing, state.mass, here.density, here.viscosity, scale.area, scale.chord)
+    c_l = limit / brief.cruise_ratio**2
+    slow = stall.stall_speed(state.mass, here.density, scale.area, limit)
+    profile = float(drag_coefficient(wing, wing.cl_0, here.density * slow * scale.chord / here.viscosity))
+    up = (float(state.cg[2]) - float(scale.centre[2])) / scale.chord
+    height = Height(up, profile, model.induced_k)
+    # With the elevator neutral: what is aimed at does not shift with what is moved towards it.
+    alpha = (c_l - model.found.zero.lift) / stable.slope
+    figure = derive(
+        "stability.neutral_in_flight",
+        "{n} − {z}·(tan {a} + {C_L}·(1/{C_La} − 2·{k}))",
+        lambda n, a, z, C_L, C_La, k: n + margin_of_height(z, a, C_L, C_La, k),
+        {
+            "n": Put(
+                stable.neutral_fraction,
+                "neutral point",
+                "fraction",
+                stable.neutral_sigma,
+                "stability.neutral_point_fraction",
+            ),
+            "a": Put(alpha, "body to the air in cruise", "angle", _ATTITUDE_SIGMA),
+            "z": Put(up, "balance point over the wing, mean chords", "ratio", float(state.sigma_cg[2]) / scale.chord),
+            "C_L": Put(c_l, "lift coefficient in cruise", "ratio", wing.limit_sigma * c_l),
+            "C_La": Put(stable.slope, "lift slope", "per_radian"),
+            "k": Put(model.induced_k, "induced drag over lift squared", "ratio"),
+        },
+        source="docs/theory.md §7",
+        note="weight under the wing swings forward as the nose comes up, and lift and drag turn past it",
     )
+    return height, figure
+
+
+def _balance_targets(
+    fraction: Figure, from_root: Figure, stable: Stability, brief: Brief, height: Height, flown: Figure
+) -> Outcome:
+    assert fraction.value is not None and flown.value is not None
+    neutral = put(flown, "neutral point in flight")
     low_margin, high_margin = FOREPLANE_MARGIN if stable.foreplane else PURPOSES[brief.purpose].static_margin
     wished = min(max(brief.static_margin, low_margin), high_margin) if stable.foreplane else brief.static_margin
     source = f"{HANDBOOK} §§3, 6: from the neutral point and the margin the purpose wants"
@@ -162,7 +222,7 @@ def _balance_targets(fraction: Figure, from_root: Figure, stable: Stability, bri
     front = target("balance.target_low", high_margin, "greatest margin wanted")
     back = target("balance.target_high", low_margin, "least margin wanted")
     ahead = FIRST_THROW_TAILLESS if stable.tailless else FIRST_THROW_TAILED
-    aim = stable.neutral_fraction - wished
+    aim = flown.value - wished
     first = derive(
         "balance.first_flight",
         "{n} − {SM} − {ahead}",
@@ -191,11 +251,12 @@ def _balance_targets(fraction: Figure, from_root: Figure, stable: Stability, bri
     )
     result = Balance(
         fraction.value,
-        stable.neutral_fraction,
-        (stable.neutral_fraction - high_margin, stable.neutral_fraction - low_margin),
+        flown.value,
+        (flown.value - high_margin, flown.value - low_margin),
         aim,
         (aim - ahead[1], aim - ahead[0]),
         None if stable.foreplane else (RULE_TAILLESS if stable.tailless else RULE_TAILED),
         stable.tailless,
+        height,
     )
-    return Outcome(result, (fraction, from_root, front, back, first, margin, stiffness))
+    return Outcome(result, (fraction, from_root, front, back, first, margin, stiffness, flown))

@@ -101,7 +101,8 @@ def _matrices(
     q_s = 0.5 * density * v * v * scale.area
     c_l = m * GRAVITY / q_s
     force = q_s / (m * v)
-    margin = stable.neutral_fraction - balanced.cg_fraction
+    assert balanced.neutral is not None
+    margin = balanced.neutral - balanced.cg_fraction
     pitch = q_s * scale.chord / inertia.pitch
     along = modes.longitudinal_matrix(
         x_u=-2 * _CRUISE_DRAG * force,

@@ -12,6 +12,7 @@ from ridgeline.design.brief import Brief
 from ridgeline.engine.aero import stall
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.aero.attitude import arm, drag_couple
 from ridgeline.engine.aero.critical import (
     VORTEX_ANGLE,
     VORTEX_ASPECT,
@@ -170,6 +171,12 @@ def _lift_limit(
         found = critical_section(model, limits, line)
         if found is not None and line is not None and not 0.5 < found.cl_max / limits[found.strip] < 1.3:
             found, line = critical_section(model, limits), None
+        elif found is not None and line is not None and stable is not None and balanced is not None:
+            # Nose up, weight under the wing stands further ahead, and the drag over it helps to hold it there.
+            along = 0.25 + arm(balanced.cg_fraction, balanced.height, found.alpha)
+            couple = drag_couple(balanced.height, found.cl_max)
+            line = trimmed(model, float(along), stable.body_shift, float(couple))
+            found = critical_section(model, limits, line)
     if found is not None and limits is not None and 0.5 < found.cl_max / limits[found.strip] < 1.3:
         at_section = float(limits[found.strip])
         share, sigma = found.cl_max / at_section, section_of(surfaces[found.surface]).limit_sigma

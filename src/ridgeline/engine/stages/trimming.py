@@ -12,6 +12,7 @@ from ridgeline.design.airframe import Surface
 from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.aero.attitude import Height
 from ridgeline.engine.aero.trim import Setting, Trim, settings, sweep, trim
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
@@ -27,6 +28,8 @@ _KEYS = ("trim.alpha", "trim.elevator", "trim.wing_shim", "trim.tail_shim", "tri
 _AILERON = "trim.aileron"
 _SOURCE = "docs/theory.md §7"
 _SIGMA = math.radians(1.0) / BAND
+#: One sigma of the height of the balance point, in mean chords: a centimetre or so.
+_HEIGHT_SIGMA = 0.05
 #: Speeds of the sweep over the stall speed.
 SWEEP = np.linspace(1.05, 3.2, 44)
 
@@ -66,33 +69,34 @@ def trimmed(
         return Outcome(None, (*(absent(key, why) for key in _KEYS), aileron))
     c_l = state.mass * GRAVITY / (q * ref.area)
     cg, shift = balanced.cg_fraction, stable.body_shift
-    solved = trim(model, c_l, cg, shift)
-    swept = sweep(model, c_l * (speed.cruise / (SWEEP * speed.stall)) ** 2, cg, shift)
+    solved = trim(model, c_l, cg, shift, balanced.height)
+    swept = sweep(model, c_l * (speed.cruise / (SWEEP * speed.stall)) ** 2, cg, shift, balanced.height)
     if solved is None or swept is None:
         why = "lift and moment do not fix one trim here"
         return Outcome(None, (*(absent(key, why) for key in _KEYS), aileron))
-    ways = settings(model, c_l, cg, shift, brief.body_angle)
+    ways = settings(model, c_l, cg, shift, brief.body_angle, balanced.height)
     result = Trimmed(solved, ways, SWEEP * speed.stall, *swept)
-    alpha, elevator = _angles(model, stable, c_l, told)
+    alpha, elevator = _angles(model, stable, balanced.height, c_l, told)
     figures = (alpha, elevator, *_shims(ways, surfaces, brief), *_reflex(elevator, surfaces), aileron)
     return Outcome(result, figures)
 
 
-def _angles(model: AirframeLattice, stable: Stability, c_l: float, told: Told) -> tuple[Figure, Figure]:
+def _angles(model: AirframeLattice, stable: Stability, height: Height, c_l: float, told: Told) -> tuple[Figure, Figure]:
     rows = {
         "C_L": Put(c_l, "lift coefficient in cruise", "ratio", 0.05 * c_l),
         "cg": put(told["balance.cg_fraction"], "balance point"),
+        "z": Put(height.value, "its height over the wing, mean chords", "ratio", _HEIGHT_SIGMA),
         "body": Put(stable.body_shift, "forward shift by the body", "ratio", 0.4 * stable.body_shift),
     }
 
     def part(name: str) -> Any:
-        def value(C_L: float, cg: float, body: float) -> float:
-            result = trim(model, C_L, cg, body)
+        def value(C_L: float, cg: float, z: float, body: float) -> float:
+            result = trim(model, C_L, cg, body, height._replace(value=z))
             return math.nan if result is None else float(getattr(result, name))
 
         return value
 
-    formula = "lift {C_L}, no moment about {cg}, body shift {body}: "
+    formula = "lift {C_L}, no moment about {cg}, {z} up, body shift {body}: "
     note = "linear; small angles; the propeller's wash is left out"
     return (
         derive("trim.alpha", formula + "the angle", part("alpha"), rows, source=_SOURCE, note=note, model_sigma=_SIGMA),
