@@ -49,7 +49,8 @@ def test_weight_under_the_wing_steadies_and_over_it_unsteadies(whimbrel):
     under = (report.value("balance.cg_z") - report.results["shape"].reference.z) / report.value("wing.mac")
     assert under < -0.2, "a high wing"
     c_l = report.results["balance"]
-    assert report.value("stability.static_margin") - (n - cg) == pytest.approx(
+    blades = report.value("stability.propeller_shift")
+    assert report.value("stability.static_margin") - (n - blades - cg) == pytest.approx(
         -under
         * (
             math.tan(attitude(report))

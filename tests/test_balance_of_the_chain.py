@@ -8,7 +8,7 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from ridgeline.engine.aero.drag import DRAG_SIGMA, drag
+from ridgeline.engine.aero.drag import DRAG_SIGMA
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power import thermal
@@ -113,9 +113,8 @@ def flown():
 
 def fly(design, report, scatter=None, train=None, needed=None):
     """The discharge of the demo as the flight stage flies it."""
-    model, speeds, air = report.results["polar"], report.results["speeds"], report.results["air"]
-    mass = report.value("mass.auw")
-    level = float(drag(model, speeds.cruise, mass, air.density, air.viscosity)) if needed is None else needed
+    speeds, air = report.results["speeds"], report.results["air"]
+    level = report.results["flight"].cruise_drag if needed is None else needed
     return discharge(
         train or design.power,
         drag_level=level,

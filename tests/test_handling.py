@@ -115,7 +115,7 @@ def test_flaps_lower_the_stall_and_flaperons_cost_roll(whimbrel):
 def test_the_elevator_for_flaps_holds_lift_and_moment(whimbrel):
     report = evaluate(with_control(whimbrel, "flap"))
     model, cg = report.results["lattice"], report.value("balance.cg_fraction")
-    shift = report.results["stability"].body_shift
+    shift = report.results["balance"].shift
     flap = effective_deflection(report.results["flaps"].setting)
     elevator = report.value("flap.elevator")
     arm = cg - 0.25

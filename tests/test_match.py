@@ -10,7 +10,7 @@ from ridgeline.design.paths import apply
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.advice.match import LIMITS, Search, Wishes
 from ridgeline.engine.advice.match_design import airframe_of, candidates, doubts_of, fit, largest_propeller, wishes_of
-from ridgeline.engine.aero.drag import drag
+from ridgeline.engine.aero.drag import drag, thrust_left
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import pack as packs
@@ -29,7 +29,7 @@ def case():
     from ridgeline.files.design_file import load
 
     design = load("demo:whimbrel")
-    design = design.model_copy(update={"brief": design.brief.model_copy(update={"packs": (), "endurance": 600.0})})
+    design = design.model_copy(update={"brief": design.brief.model_copy(update={"packs": (), "endurance": 600.0, "cruise_ratio": 1.4})})
     return design, evaluate(design)
 
 
@@ -42,7 +42,7 @@ def small(case):
     survey = Survey(motors, blades, shelf, SHELF.escs, airframe_of(design, report))
     asked = wishes_of(design, report)
     # Wishes wide enough that a few dozen fit.
-    easy = replace(asked, thrust_ratio=0.5, seconds=420.0, balance=(asked.balance[0] - 0.03, asked.balance[1] + 0.03))
+    easy = replace(asked, thrust_ratio=0.5, seconds=400.0, balance=(asked.balance[0] - 0.03, asked.balance[1] + 0.03))
     search = Search(survey, easy)
     for _ in search.steps():
         pass
@@ -69,6 +69,7 @@ def by_hand(design, frame, wishes, motor, blade, pack):
     stall = frame.stall * math.sqrt(mass / frame.stall_mass)
     speed = frame.cruise_ratio * stall
     needed = float(drag(frame.drag, speed, mass, frame.air_density, frame.viscosity))
+    needed /= thrust_left(frame.drag, blade.diameter)
     half = chain(train(esc), MEAN_CHARGE, frame.temperature_c)
     throttle = float(throttle_for_thrust(half, needed, speed, frame.air_density))
     seconds = 0.0

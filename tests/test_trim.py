@@ -217,7 +217,7 @@ def test_the_elevator_for_full_throttle_balances_its_moment(whimbrel):
     load = 0.5 * air.density * flown.climb_speed**2 * model.scale.area * model.scale.chord
     elevator, arm = report.value("trim.thrust_elevator"), cg - 0.25
     alpha = -elevator * model.pitch_control.lift / model.found.alpha.lift
-    shift = report.results["stability"].body_shift
+    shift = report.results["balance"].shift
     moment = elevator * (model.pitch_control.pitch + arm * model.pitch_control.lift)
     moment += alpha * (model.found.alpha.pitch + (arm + shift) * model.found.alpha.lift)
     assert moment * load + report.results["thrusting"].moment == pytest.approx(0, abs=1e-9)

@@ -37,7 +37,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("loading", stages.loading, ("shape", "masses"), ("mass.auw",)),
     Stage("lattice", stages.lattice, ("shape", "surfaces")),
     Stage("stability", stages.stability, ("shape", "body_sizes", "lattice")),
-    Stage("balance", stages.balance, ("shape", "masses", "stability", "brief", "surfaces", "lattice", "air")),
+    Stage("balance", stages.balance, ("shape", "masses", "stability", "brief", "surfaces", "lattice", "air", "power")),
     Stage(
         "speeds",
         stages.speeds,
@@ -79,7 +79,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
     Stage("standing", stages.standing, ("power", "air", "brief")),
     Stage("thrust_ratio", stages.thrust_ratio, ("masses", "standing"), ("mass.auw", "power.static_thrust")),
-    Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice")),
+    Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice", "bodies", "power")),
     Stage(
         "flight",
         stages.flight,
@@ -91,6 +91,24 @@ STAGES: tuple[Stage, ...] = (
         "supplying",
         stages.supplying,
         ("power", "parts", "masses", "standing", "flight", "air", "brief", "lattice", "handling"),
+    ),
+    Stage(
+        "washing",
+        stages.washing,
+        (
+            "power",
+            "surfaces",
+            "lattice",
+            "polar",
+            "standing",
+            "flight",
+            "air",
+            "speeds",
+            "handling",
+            "masses",
+            "brief",
+        ),
+        ("control.cm_elevator", "control.cl_aileron", "control.cn_rudder"),
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )

@@ -273,7 +273,8 @@ class PowerSheet(Sheet):
         here = self.store.report.results["air"]
         link = self._link(self.train)
         speeds = np.linspace(0, self._fastest(), 90)
-        full = solve(link, 1.0, speeds, here.density).thrust
+        left = self._thrust_left()
+        full = left * solve(link, 1.0, speeds, here.density).thrust
         p.save()
         p.setClipRect(area.adjusted(0, -2, 1, 0))
         self._fill_spare(p, flight)
@@ -288,7 +289,7 @@ class PowerSheet(Sheet):
         self._curve(p, flight.curves.speed, flight.curves.drag, inks.ink, 2)
         throttle = self._now()[1]
         if throttle < 0.995:
-            self._curve(p, speeds, solve(link, throttle, speeds, here.density).thrust, inks.live, 1.5)
+            self._curve(p, speeds, left * solve(link, throttle, speeds, here.density).thrust, inks.live, 1.5)
         p.restore()
         line(p, area.left(), area.top(), area.left(), area.bottom(), inks.ink)
         for force in ticks(0, self._most(), nice_step(self._most(), 7)):
@@ -308,6 +309,11 @@ class PowerSheet(Sheet):
     def _link(self, train: PowerTrain) -> Chain:
         """Return the chain as the flight figures take it: half charged, in the field's air."""
         return chain(train, MEAN_CHARGE, self.store.design.brief.temperature_c)
+
+    def _thrust_left(self) -> float:
+        """Return the share of the thrust left once its wash has scrubbed the airframe, as the curves have it."""
+        lost = self.store.report.value("power.wash_drag")
+        return 1.0 - (lost or 0.0)
 
     def _band(self) -> float:
         """Return the 90 % band of full throttle's thrust at the climb, as a share: all that is not known."""
@@ -339,7 +345,7 @@ class PowerSheet(Sheet):
             p,
             start.x() + 4,
             max(start.y() - 12, area.top() + 10),
-            f"full throttle, {100 * MEAN_CHARGE:.0f} % charge, ± {100 * self._band():.0f} %",
+            f"full throttle less its wash, {100 * MEAN_CHARGE:.0f} % charge, ± {100 * self._band():.0f} %",
             LABEL,
             inks.predicted,
             halo=True,
@@ -369,7 +375,7 @@ class PowerSheet(Sheet):
     def _draw_hands(self, p: QPainter, level: OperatingPoint) -> None:
         inks, area = theme.inks, self._chart()
         speed, throttle = self._now()
-        at = self._at(speed, float(level.thrust))
+        at = self._at(speed, self._thrust_left() * float(level.thrust))
         line(p, at.x(), at.y(), at.x(), area.bottom() + 6, inks.live, 1)
         p.setPen(pen(inks.live, 2))
         p.setBrush(inks.paper)

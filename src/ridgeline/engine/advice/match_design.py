@@ -15,7 +15,7 @@ from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.balance_rules import pack_on_rail
 from ridgeline.engine.advice.match import Match, Wishes
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DRAG_SIGMA, drag
+from ridgeline.engine.aero.drag import DRAG_SIGMA, drag, thrust_left
 from ridgeline.engine.figures import Report
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
 from ridgeline.engine.power.discharge import Profile, discharge
@@ -228,9 +228,10 @@ def _time_doubt(design: Design, report: Report, match: Match, train: PowerTrain,
     if model is None or speeds is None or auw is None:
         return 0.0
     cruise = speeds.cruise * math.sqrt(match.mass / auw)
+    level = float(drag(model, cruise, match.mass, air.density, air.viscosity))
     flown = discharge(
         train,
-        drag_level=float(drag(model, cruise, match.mass, air.density, air.viscosity)),
+        drag_level=level / thrust_left(model, train.propeller.diameter),
         speed_level=cruise,
         speed_climb=cruise,
         air_density=air.density,

@@ -87,13 +87,14 @@ def slower_cruise(design: Design, report: Report) -> Iterator[Remedy]:
     model, mass = report.results["polar"], report.value("mass.auw")
     if train is None or stall is None or model is None or mass is None:
         return
-    from ridgeline.engine.aero.drag import drag
+    from ridgeline.engine.aero.drag import drag, thrust_left
 
     link = chain(train, MEAN_CHARGE, design.brief.temperature_c)
     ratio = design.brief.cruise_ratio
     while ratio - 0.05 >= _LEAST_CRUISE_RATIO:
         ratio = round(ratio - 0.05, 2)
         needed = drag(model, ratio * stall, mass, here.density, here.viscosity)
+        needed /= thrust_left(model, train.propeller.diameter)
         level = float(throttle_for_thrust(link, needed, ratio * stall, here.density))
         if level <= CRUISE_THROTTLE:
             words = say("Cruise at {}: {}", Measured(ratio * stall, "speed"), Measured(level, "fraction", 0))

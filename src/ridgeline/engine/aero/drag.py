@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from ridgeline.design.airframe import Body, Surface
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.sections import Section, drag_coefficient, section
+from ridgeline.engine.aero.sections import Section, drag_coefficient, section, section_of
+from ridgeline.engine.aero.slipstream import Scrubbed, body_strips, joined, strips_of, thrust_lost
 from ridgeline.engine.bands import BAND
+from ridgeline.engine.geometry.reference import WINGS
 
 #: What a body in the way costs of the surfaces' own span efficiency (Hoerner, Fluid-Dynamic Drag, ch. 7).
 BODY_SHARE = 0.93
@@ -24,6 +28,8 @@ DRAG_SIGMA = 0.20 / BAND
 #: Drag of a body across the flow over its planform (Allen and Perkins, NACA Report 1048: 1.2 round), and the angle past
 #: which the polar is no longer followed, rad.
 _ACROSS, _MOST_ANGLE = 1.2, math.radians(45)
+#: Turbulent skin friction at Re 5·10⁵, where bodies in a wash are; strips a surface is cut into there.
+_SKIN, _STRIPS = 0.074 * 5e5**-0.2, 24
 
 
 @dataclass(frozen=True)
@@ -47,6 +53,31 @@ class DragModel:
     body_planform: float = 0.0
     slope: float = 0.0
     lift_level: float = 0.0
+    washed: Scrubbed | None = None
+
+
+def thrust_left(model: DragModel | None, diameter: float) -> float:
+    """Return the share of the thrust left once its own wash has scrubbed what stands in it."""
+    return 1.0 if model is None else 1.0 - thrust_lost(model.washed, diameter)
+
+
+def scrubbed(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], places: Sequence[Sequence[float]]) -> Scrubbed:
+    """Return what stands behind propellers at some places, with the drag area of each piece, m².
+
+    Source
+    ------
+    Section drag at Re 10⁵ and turbulent skin at Re 5·10⁵, as `drag` has them: docs/theory.md §11.
+    """
+    parts = []
+    for place in places:
+        for surface in surfaces:
+            shape = section_of(surface) if surface.role in WINGS else section("rounded_plate")
+            cut = strips_of(surface, surface.stations[0].y, surface.stations[-1].y, place, _STRIPS)
+            parts.append(cut._replace(share=_ROUGHNESS * shape.cd_0 * cut.share))
+        for body in bodies:
+            cut = body_strips(body, place)
+            parts.append(cut._replace(share=_ROUGHNESS * _BODY_FORM * _SKIN * cut.share))
+    return Scrubbed(joined(parts), len(places))
 
 
 def drag(

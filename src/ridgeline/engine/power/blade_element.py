@@ -30,14 +30,14 @@ _STALL_DELAY = 0.7
 #: over how much, rad. Set by standing 8×8 in propellers.
 _STALLED_DRAG, _PLATE_FROM, _PLATE_OVER = 0.16, 0.34, 0.40
 #: Stations of the chord laws over the radius.
-_LAW_STATIONS = (0.15, 0.3, 0.5, 0.7, 0.85, 0.95, 1.0)
+LAW_STATIONS = (0.15, 0.3, 0.5, 0.7, 0.85, 0.95, 1.0)
 
 
 @dataclass(frozen=True)
 class Family:
     """What the blades of a family share.
 
-    ``chord`` over radius at `_LAW_STATIONS`; ``zero_lift`` and ``stall_lift`` of the section at Re 10⁵, rad and 1;
+    ``chord`` over radius at `LAW_STATIONS`; ``zero_lift`` and ``stall_lift`` of the section at Re 10⁵, rad and 1;
     ``drag`` its least drag there; ``growth`` the rise of drag with the square of lift away from its best; ``twist`` the
     pitch at the root and at the tip over the stated pitch.
     """
@@ -118,7 +118,7 @@ def coefficients_over(
     Blade elements with momentum in each annulus and Prandtl's tip and hub loss; derived in docs/theory.md §9.
     """
     x, width = stations()
-    chord = chord_factor * np.interp(x, _LAW_STATIONS, family.chord)
+    chord = chord_factor * np.interp(x, LAW_STATIONS, family.chord)
     pitch = pitch_ratio * np.interp(x, (HUB, 1.0), family.twist)
     beta = np.arctan(pitch / (math.pi * x))
     # Lengths over R, velocities over ΩR.

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, drag
+from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, drag, thrust_left
 from ridgeline.engine.power.discharge import Discharge, Profile, discharge
 from ridgeline.engine.power.operating_point import Chain, chain, solve, throttle_for_thrust
 from ridgeline.engine.power.scatter import Scatter, scatter_of, widened_past_mach
@@ -26,7 +26,9 @@ _CLIMB_ROUNDS = 10
 
 @dataclass(frozen=True)
 class FlightCurves:
-    """Curves over airspeed, each of shape (n,): full-throttle thrust and level drag, N, and the steady climb, m/s."""
+    """Curves over airspeed, each of shape (n,): full-throttle thrust less what its wash costs, level drag, N, and the
+    steady climb, m/s.
+    """
 
     speed: Array
     thrust: Array
@@ -37,6 +39,8 @@ class FlightCurves:
 @dataclass(frozen=True)
 class FlightFigures:
     """Speeds m/s, rates m/s, throttle 0–1; None where the aircraft cannot. ``steepest`` rad.
+
+    Thrusts are less what their wash costs, N; ``cruise_drag`` is what the propellers must pull, that included.
 
     ``sigmas`` are one-sigma errors by the same names, of what is not known of train and drag.
     """
@@ -80,10 +84,13 @@ def level_flight(
     half = widened_past_mach(half, float(np.interp(cruise, speed, full.omega)))
     scatter = scatter_of(train, half, DRAG_SIGMA)
     level = drag(model, speed, mass, air_density, viscosity)
-    sine = climb_sine(full.thrust, model, speed, mass, air_density, viscosity)
+    # What the wash scrubs off is lost to the thrust, whatever the speed.
+    left = thrust_left(model, half.diameter)
+    pull = left * full.thrust
+    sine = climb_sine(pull, model, speed, mass, air_density, viscosity)
     climb = sine * speed
     best = int(np.argmax(climb))
-    needed = float(drag(model, cruise, mass, air_density, viscosity))
+    needed = float(drag(model, cruise, mass, air_density, viscosity)) / left
     moved, more_drag = scatter.moved(half), scatter.factor("drag")
     throttles = throttle_for_thrust(moved, needed * more_drag, cruise, air_density)
     sigmas = _sigmas(scatter, half, model, speed, full.omega, best, mass, air_density, viscosity)
@@ -103,17 +110,17 @@ def level_flight(
         )
     angle = float(np.arcsin(sine[best]))
     return FlightFigures(
-        top_speed=_last_crossing(speed, full.thrust - level),
+        top_speed=_last_crossing(speed, pull - level),
         climb_rate=float(climb[best]),
         climb_speed=float(speed[best]),
         climb_angle=angle,
-        thrust_at_climb=float(full.thrust[best]),
+        thrust_at_climb=float(pull[best]),
         drag_at_climb=float(drag(model, speed[best], mass * np.cos(angle), air_density, viscosity)),
         steepest=float(np.arcsin(np.clip(np.max(sine), -1.0, 1.0))),
         cruise_drag=needed,
         cruise_throttle=cruise_throttle,
         discharge=flown,
-        curves=FlightCurves(speed, full.thrust, level, climb),
+        curves=FlightCurves(speed, pull, level, climb),
         sigmas=sigmas,
     )
 
@@ -133,7 +140,8 @@ def _sigmas(
     some = slice(best % _EVERY, None, _EVERY)
     few = speed[some]
     more_drag = scatter.factor("drag", axes=1)
-    thrust = solve(scatter.moved(half, axes=1), 1.0, few, air_density, omega[some]).thrust
+    standing = solve(scatter.moved(half, axes=1), 1.0, few, air_density, omega[some])
+    thrust = thrust_left(model, half.diameter) * standing.thrust
     sine = climb_sine(thrust, model, few, mass, air_density, viscosity, more_drag)
     level = drag(model, few, mass, air_density, viscosity)
     tops = [_last_crossing(few, row) for row in thrust - more_drag * level]

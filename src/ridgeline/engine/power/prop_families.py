@@ -9,7 +9,9 @@ from __future__ import annotations
 
 import math
 
-from ridgeline.engine.power.blade_element import Family
+import numpy as np
+
+from ridgeline.engine.power.blade_element import LAW_STATIONS, Family
 
 
 def _family(
@@ -27,6 +29,13 @@ FAMILIES: dict[str, Family] = {
     "wide": _family((0.126, 0.189, 0.217, 0.217, 0.196, 0.154, 0.08), -3.2, 1.22, 0.0190, (0.82, 0.82)),
     "tiny": _family((0.170, 0.238, 0.264, 0.238, 0.196, 0.136, 0.08), -3.2, 1.15, 0.0250),
 }
+
+
+def chord_over_diameter(family: str) -> float:
+    """Return the blade chord of a family at three quarters of the radius, over the diameter."""
+    return 0.5 * float(np.interp(0.75, LAW_STATIONS, FAMILIES[family].chord))
+
+
 #: Speed each family's blades are made for: tip speed in m/s, as makers' rpm limits over diameter imply (typical).
 TIP_SPEED_LIMIT: dict[str, float] = {
     "thin_electric": 190.0,

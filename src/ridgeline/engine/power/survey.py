@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DragModel, drag
+from ridgeline.engine.aero.drag import DragModel, drag, thrust_left
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power import thermal
@@ -205,6 +205,7 @@ class Survey:
             return nothing, nothing, stall
         speed = frame.cruise_ratio * stall
         needed = drag(frame.drag, speed, mass, frame.air_density, frame.viscosity)
+        needed /= thrust_left(frame.drag, propeller.diameter)
         half = self._chain(propeller, law, MEAN_CHARGE, esc)
         throttle, amps = held_thrust(half, needed, speed, frame.air_density)
         level = np.nan_to_num(throttle, nan=1.0) * frame.motors * amps

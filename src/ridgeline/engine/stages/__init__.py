@@ -17,6 +17,7 @@ from ridgeline.engine.stages.standing import standing, thrust_ratio
 from ridgeline.engine.stages.supplying import supplying
 from ridgeline.engine.stages.thrusting import thrusting
 from ridgeline.engine.stages.trimming import trimmed
+from ridgeline.engine.stages.washing import washing
 
 __all__ = [
     "Outcome",
@@ -44,4 +45,5 @@ __all__ = [
     "thrust_ratio",
     "thrusting",
     "trimmed",
+    "washing",
 ]

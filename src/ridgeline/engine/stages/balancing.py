@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.brief import Brief
+from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero import stall
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.attitude import LEVEL, Height, margin_of_height
 from ridgeline.engine.aero.sections import drag_coefficient, section_of
+from ridgeline.engine.aero.slipstream import across_slope
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
-from ridgeline.engine.geometry.reference import WINGS
+from ridgeline.engine.geometry.reference import WINGS, Reference
+from ridgeline.engine.power.prop_families import chord_over_diameter
 from ridgeline.engine.sizing.purposes import (
     FIRST_THROW_TAILED,
     FIRST_THROW_TAILLESS,
@@ -25,13 +28,16 @@ from ridgeline.engine.sizing.purposes import (
     RULE_TAILLESS,
     middle,
 )
-from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Air, Outcome
+from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_POWER, NO_WING, Air, Outcome
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.stages.stability import Stability
 
 #: The body's angle in cruise is good to two degrees (90 %): as much as cruise speed and incidences are known.
 _ATTITUDE_SIGMA = math.radians(2.0) / BAND
+_BLADES = "stability.propeller_shift"
+#: de Young's fit is good to a tenth; chords by family, inflow of a working propeller and wash round the wing add to it.
+_BLADE_SIGMA = 0.4 / BAND
 
 
 @dataclass(frozen=True)
@@ -39,7 +45,7 @@ class Balance:
     """Balance as fractions of c̄: now, neutral point in flight, aim, and first throw (None where unknown).
 
     ``habit`` is the rule of thumb, None for foreplanes, which have none; ``height`` how the balance point hangs under
-    the wing.
+    the wing; ``shift`` how far bodies and propellers bring the neutral point forward.
     """
 
     cg_fraction: float
@@ -50,6 +56,7 @@ class Balance:
     habit: tuple[float, float] | None
     tailless: bool
     height: Height = LEVEL
+    shift: float = 0.0
 
     @property
     def first_aim(self) -> float | None:
@@ -65,6 +72,7 @@ def balance(
     surfaces: tuple[Surface, ...],
     model: AirframeLattice | None,
     here: Air,
+    power: PowerTrain | None,
 ) -> Outcome:
     """Compare the centre of gravity with the neutral point and the wanted margin."""
     keys = (
@@ -79,6 +87,7 @@ def balance(
         "stability.static_margin",
         "stability.cm_alpha",
         "stability.neutral_in_flight",
+        _BLADES,
     )
     ref, state = form.reference, mass.state
     if ref is None or state is None:
@@ -110,9 +119,39 @@ def balance(
         why = "the lattice gives no neutral point for these surfaces"
         result = Balance(fraction.value, None, None, None, None, None, False)
         return Outcome(result, (fraction, from_root, mark, *hung, *(absent(key, why) for key in keys[5:])))
-    height, flown = _flown_neutral(stable, mass, model, brief, surfaces, here)
+    blades = _blade_shift(stable, power, ref, model)
+    height, flown = _flown_neutral(stable, blades, mass, model, brief, surfaces, here)
     found = _balance_targets(fraction, from_root, stable, brief, height, flown)
-    return Outcome(found.result, (mark, *hung, *found.figures))
+    result = replace(found.result, shift=stable.body_shift + (blades.value or 0.0))
+    return Outcome(result, (mark, *hung, *found.figures, blades))
+
+
+def _blade_shift(stable: Stability, power: PowerTrain | None, ref: Reference, model: AirframeLattice) -> Figure:
+    """Give how far the propellers' normal force brings the neutral point forward."""
+    if power is None:
+        return absent(_BLADES, NO_POWER)
+    if power.propeller.family == "ducted_fan":
+        return absent(_BLADES, "a fan in its duct is none of this kind")
+    prop = power.propeller
+    slope = across_slope(prop.blades, chord_over_diameter(prop.family), prop.pitch / prop.diameter)
+    disc = math.pi * prop.diameter**2 / 4
+    where = float(np.mean([ref.fraction(px) for mount in power.mounts for px, _y, _z in mount.places]))
+    return derive(
+        _BLADES,
+        "{N}·{C_N}·{A}/{S}·({n} − {x})/({a} + {N}·{C_N}·{A}/{S})",
+        lambda N, C_N, A, S, n, x, a: N * C_N * A / S * (n - x) / (a + N * C_N * A / S),
+        {
+            "n": Put(stable.neutral_fraction, "neutral point", "fraction", 0.0, ""),
+            "x": Put(where, "propellers, as the mean chord counts", "fraction"),
+            "a": Put(stable.slope, "lift slope", "per_radian"),
+            "N": Put(power.motors, "propellers", "count"),
+            "C_N": Put(slope, "normal force of one, over its disc", "per_radian", _BLADE_SIGMA * slope),
+            "A": Put(disc, "disc", "area"),
+            "S": Put(model.scale.area, "wing area", "area"),
+        },
+        source="docs/theory.md §11; de Young, Journal of Aircraft 2 (1965)",
+        note="blades at an angle to the air push across their shaft; ahead of the wing that unsteadies",
+    )
 
 
 def _hung(mass: Masses, brief: Brief, surfaces: tuple[Surface, ...]) -> tuple[Figure, Figure]:
@@ -164,6 +203,7 @@ def _mark(cg_x: Put, brief: Brief, surfaces: tuple[Surface, ...]) -> Figure:
 
 def _flown_neutral(
     stable: Stability,
+    blades: Figure,
     mass: Masses,
     model: AirframeLattice,
     brief: Brief,
@@ -184,8 +224,8 @@ def _flown_neutral(
     alpha = (c_l - model.found.zero.lift) / stable.slope
     figure = derive(
         "stability.neutral_in_flight",
-        "{n} − {z}·(tan {a} + {C_L}·(1/{C_La} − 2·{k}))",
-        lambda n, a, z, C_L, C_La, k: n + margin_of_height(z, a, C_L, C_La, k),
+        "{n} − {p} − {z}·(tan {a} + {C_L}·(1/{C_La} − 2·{k}))",
+        lambda n, p, a, z, C_L, C_La, k: n - p + margin_of_height(z, a, C_L, C_La, k),
         {
             "n": Put(
                 stable.neutral_fraction,
@@ -194,6 +234,9 @@ def _flown_neutral(
                 stable.neutral_sigma,
                 "stability.neutral_point_fraction",
             ),
+            "p": put(blades, "forward shift by the propeller")
+            if blades.value is not None
+            else Put(0.0, "no propeller across the air", "fraction"),
             "a": Put(alpha, "body to the air in cruise", "angle", _ATTITUDE_SIGMA),
             "z": Put(up, "balance point over the wing, mean chords", "ratio", float(state.sigma_cg[2]) / scale.chord),
             "C_L": Put(c_l, "lift coefficient in cruise", "ratio", wing.limit_sigma * c_l),

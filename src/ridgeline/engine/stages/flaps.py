@@ -147,7 +147,7 @@ def _trim_change(model: AirframeLattice, stable: Stability, balanced: Balance, w
     if control is None:
         return absent("flap.elevator", "there is no pitch control")
     arm = balanced.cg_fraction - 0.25
-    a_m = alpha.pitch + (arm + stable.body_shift) * alpha.lift
+    a_m = alpha.pitch + (arm + balanced.shift) * alpha.lift
     c_m, f_m = control.pitch + arm * control.lift, flap.pitch + arm * flap.lift
     det = alpha.lift * c_m - control.lift * a_m
     if abs(det) < 1e-4:

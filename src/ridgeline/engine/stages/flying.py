@@ -7,13 +7,15 @@ from dataclasses import replace
 
 import numpy as np
 
-from ridgeline.design.airframe import Surface
+from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DragModel
+from ridgeline.engine.aero.drag import DragModel, scrubbed
 from ridgeline.engine.aero.sections import section_of
+from ridgeline.engine.aero.slipstream import Scrubbed, thrust_lost
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.geometry.reference import (
     WINGS,
@@ -37,6 +39,11 @@ _FLIGHT_KEYS = (
     "flight.range",
     "flight.radius",
 )
+_WASH = "power.wash_drag"
+#: What stands in the wash is known to a half (90 %): turning flow, gaps, legs.
+_WASH_SIGMA = 0.5 / BAND
+#: Mounts, nacelles and the inflow's own drag, as a share of the thrust: what no airframe is without.
+_LEAST_LOST = 0.01 / BAND
 _CANNOT = "full throttle does not hold level flight at cruise speed"
 _ENDS = {
     "reserve": "a fifth stays in the pack",
@@ -45,11 +52,18 @@ _ENDS = {
 }
 
 
-def polar(form: Shape, body: Bodies, surfaces: tuple[Surface, ...], model_of: AirframeLattice | None) -> Outcome:
-    """Collect what the drag of the whole aircraft needs."""
+def polar(
+    form: Shape,
+    body: Bodies,
+    surfaces: tuple[Surface, ...],
+    model_of: AirframeLattice | None,
+    bodies: tuple[Body, ...],
+    power: PowerTrain | None,
+) -> Outcome:
+    """Collect what the drag of the whole aircraft needs, and what its propellers blow on."""
     ref = form.reference
     if ref is None:
-        return Outcome(None)
+        return Outcome(None, (absent(_WASH, NO_WING),))
     tail = [s for s in form.surfaces if s.role not in WINGS]
     tail_area = sum(s.area for s in tail)
     model = DragModel(
@@ -62,6 +76,7 @@ def polar(form: Shape, body: Bodies, surfaces: tuple[Surface, ...], model_of: Ai
         body_wetted=sum(b.wetted for b in body.bodies),
         body_length=max((b.length for b in body.bodies), default=0.0),
         gear_frontal=body.gear_frontal,
+        washed=_washed(surfaces, bodies, power),
     )
     if model_of is not None and model_of.induced_k > 0:
         efficiency = 1 / (math.pi * model_of.induced_k * ref.aspect_ratio)
@@ -72,7 +87,35 @@ def polar(form: Shape, body: Bodies, surfaces: tuple[Surface, ...], model_of: Ai
             slope=model_of.found.alpha.lift,
             lift_level=model_of.found.zero.lift,
         )
-    return Outcome(model)
+    return Outcome(model, (_wash_lost(model, power),))
+
+
+def _washed(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], power: PowerTrain | None) -> Scrubbed | None:
+    """Return what the propellers blow on; a ducted fan blows clear of its own airframe."""
+    if power is None or power.propeller.family == "ducted_fan":
+        return None
+    return scrubbed(surfaces, bodies, [place for mount in power.mounts for place in mount.places])
+
+
+def _wash_lost(model: DragModel, power: PowerTrain | None) -> Figure:
+    """Give the share of the thrust that its own wash costs on what stands in it."""
+    if power is None:
+        return absent(_WASH, NO_POWER)
+    diameter = power.propeller.diameter
+    disc = math.pi * diameter**2 / 4 * power.motors
+    lost = thrust_lost(model.washed, diameter)
+    return derive(
+        _WASH,
+        "{f}/{A}",
+        lambda f, A: f / A,
+        {
+            "f": Put(lost * disc, "drag areas in the wash", "area", _WASH_SIGMA * lost * disc),
+            "A": Put(disc, "discs", "area"),
+        },
+        source="docs/theory.md §11",
+        model_sigma=_LEAST_LOST,
+        note="taken off the thrust in flight, by as much at every speed; nothing behind the disc, nothing lost",
+    )
 
 
 def flight(
@@ -175,7 +218,7 @@ def _flight_figures(f: FlightFigures, told: Told) -> tuple[Figure, ...]:
             lambda d, D, V: d,
             {
                 "d": Put(f.cruise_throttle, "throttle", "fraction", f.sigmas["cruise_throttle"]),
-                "D": Put(f.cruise_drag, "drag in cruise", "force"),
+                "D": Put(f.cruise_drag, "pulled in cruise: drag, and what the wash costs", "force"),
                 "V": put(told["speed.cruise"], "cruise speed"),
             },
             source=source,

@@ -205,10 +205,10 @@ def _pitch(
     keys = ("control.elevator_to_stall", "control.pitch_sensitivity")
     why = "no pitch control, or no trim it could fix"
     forward = balanced.target[0] if balanced.target else balanced.cg_fraction
-    stall = trim(model, speed.cl_max, forward, stable.body_shift, balanced.height)
-    here = trim(model, speed.cl_max, balanced.cg_fraction, stable.body_shift, balanced.height)
+    stall = trim(model, speed.cl_max, forward, balanced.shift, balanced.height)
+    here = trim(model, speed.cl_max, balanced.cg_fraction, balanced.shift, balanced.height)
     c_l = speed.cl_max * (speed.stall / speed.cruise) ** 2
-    cruise = trim(model, c_l, balanced.cg_fraction, stable.body_shift, balanced.height)
+    cruise = trim(model, c_l, balanced.cg_fraction, balanced.shift, balanced.height)
     if stall is None or here is None or cruise is None or model.pitch_control is None:
         return absent(keys[0], why), absent(keys[1], why)
     target = told["balance.target_low"]

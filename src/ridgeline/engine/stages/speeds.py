@@ -167,7 +167,7 @@ def _lift_limit(
         limits = _limits(model, surfaces, here.density * speed / here.viscosity)
         line = None
         if stable is not None and balanced is not None:
-            line = trimmed(model, balanced.cg_fraction, stable.body_shift)
+            line = trimmed(model, balanced.cg_fraction, balanced.shift)
         found = critical_section(model, limits, line)
         if found is not None and line is not None and not 0.5 < found.cl_max / limits[found.strip] < 1.3:
             found, line = critical_section(model, limits), None
@@ -175,7 +175,7 @@ def _lift_limit(
             # Nose up, weight under the wing stands further ahead, and the drag over it helps to hold it there.
             along = 0.25 + arm(balanced.cg_fraction, balanced.height, found.alpha)
             couple = drag_couple(balanced.height, found.cl_max)
-            line = trimmed(model, float(along), stable.body_shift, float(couple))
+            line = trimmed(model, float(along), balanced.shift, float(couple))
             found = critical_section(model, limits, line)
     if found is not None and limits is not None and 0.5 < found.cl_max / limits[found.strip] < 1.3:
         at_section = float(limits[found.strip])

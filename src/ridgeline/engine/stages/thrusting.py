@@ -62,7 +62,7 @@ def thrusting(
     scale, control, alpha = model.scale, model.pitch_control, model.found.alpha
     load = 0.5 * here.density * flown.climb_speed**2 * scale.area * scale.chord
     arm = balanced.cg_fraction - 0.25
-    a_m = alpha.pitch + (arm + stable.body_shift) * alpha.lift
+    a_m = alpha.pitch + (arm + balanced.shift) * alpha.lift
     det = alpha.lift * (control.pitch + arm * control.lift) - control.lift * a_m
     if abs(det) < 1e-4:
         return Outcome(result, (absent(_KEY, "lift and moment do not fix one trim here"),))

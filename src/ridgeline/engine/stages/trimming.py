@@ -68,7 +68,7 @@ def trimmed(
         why = "no surface has an elevator, ruddervator or elevon"
         return Outcome(None, (*(absent(key, why) for key in _KEYS), aileron))
     c_l = state.mass * GRAVITY / (q * ref.area)
-    cg, shift = balanced.cg_fraction, stable.body_shift
+    cg, shift = balanced.cg_fraction, balanced.shift
     solved = trim(model, c_l, cg, shift, balanced.height)
     swept = sweep(model, c_l * (speed.cruise / (SWEEP * speed.stall)) ** 2, cg, shift, balanced.height)
     if solved is None or swept is None:
@@ -76,17 +76,17 @@ def trimmed(
         return Outcome(None, (*(absent(key, why) for key in _KEYS), aileron))
     ways = settings(model, c_l, cg, shift, brief.body_angle, balanced.height)
     result = Trimmed(solved, ways, SWEEP * speed.stall, *swept)
-    alpha, elevator = _angles(model, stable, balanced.height, c_l, told)
+    alpha, elevator = _angles(model, shift, balanced.height, c_l, told)
     figures = (alpha, elevator, *_shims(ways, surfaces, brief), *_reflex(elevator, surfaces), aileron)
     return Outcome(result, figures)
 
 
-def _angles(model: AirframeLattice, stable: Stability, height: Height, c_l: float, told: Told) -> tuple[Figure, Figure]:
+def _angles(model: AirframeLattice, shift: float, height: Height, c_l: float, told: Told) -> tuple[Figure, Figure]:
     rows = {
         "C_L": Put(c_l, "lift coefficient in cruise", "ratio", 0.05 * c_l),
         "cg": put(told["balance.cg_fraction"], "balance point"),
         "z": Put(height.value, "its height over the wing, mean chords", "ratio", _HEIGHT_SIGMA),
-        "body": Put(stable.body_shift, "forward shift by the body", "ratio", 0.4 * stable.body_shift),
+        "body": Put(shift, "forward shift by body and propeller", "ratio", 0.4 * abs(shift)),
     }
 
     def part(name: str) -> Any:

@@ -1,0 +1,265 @@
+"""The washing stage: what the propeller's wash and torque do to the controls, each as its own figure."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ridgeline.design.airframe import Surface
+from ridgeline.design.brief import Brief
+from ridgeline.design.power import PowerTrain
+from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, YAW_CONTROLS, AirframeLattice
+from ridgeline.engine.aero.drag import DragModel, thrust_left
+from ridgeline.engine.aero.slipstream import (
+    Strips,
+    induced_speed,
+    joined,
+    pressure_gain,
+    share_washed,
+    strips_of,
+)
+from ridgeline.engine.bands import BAND
+from ridgeline.engine.figures import Figure, Put, absent, derive, put
+from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
+from ridgeline.engine.power.operating_point import chain, solve
+from ridgeline.engine.sizing.constraints import throw_speed
+from ridgeline.engine.stages.common import NO_POWER, Air, Outcome, Told
+from ridgeline.engine.stages.handling import Handling
+from ridgeline.engine.stages.masses import Masses
+from ridgeline.engine.stages.speeds import Speeds
+from ridgeline.engine.stages.standing import Standing
+
+_SOURCE = "docs/theory.md §11"
+_KEYS = (
+    "control.elevator_wash",
+    "control.rudder_wash",
+    "control.elevator_standing",
+    "control.rudder_standing",
+    "launch.torque_aileron",
+    "trim.torque_aileron",
+    "trim.thrust_rudder",
+)
+#: A wash bends with the flow round the wing and swirls: what stands in it is known to 40 %, its speed to 20 % (90 %).
+_SHARE_SIGMA, _SPEED_SIGMA = 0.4 / BAND, 0.2 / BAND
+#: The wing behind a propeller straightens some of its swirl: torque as it comes through, 25 % (90 %).
+_TORQUE_SIGMA = 0.25 / BAND
+#: A take-off run or a bungee lets it go this far over the stall.
+_RELEASE = 1.1
+#: Throttles the controls' power is drawn over.
+THROTTLES = np.linspace(0.0, 1.0, 21)
+
+
+@dataclass(frozen=True)
+class Blown:
+    """One control in the wash: its share in it, and its moment at full throw, N m, over `THROTTLES`.
+
+    ``standing`` and ``slow`` are with the wash at no airspeed and at the stall speed; ``bare`` is without it there.
+    """
+
+    share: float
+    standing: np.ndarray
+    slow: np.ndarray
+    bare: float
+
+
+@dataclass(frozen=True)
+class Washing:
+    """Elevator and rudder in the wash (None without one), the torque standing, N m, and the speed of release, m/s."""
+
+    elevator: Blown | None
+    rudder: Blown | None
+    torque: float
+    release: float
+
+
+def washing(
+    power: PowerTrain | None,
+    surfaces: tuple[Surface, ...],
+    model: AirframeLattice | None,
+    polar: DragModel | None,
+    stand: Standing | None,
+    flown: FlightFigures | None,
+    here: Air,
+    speed: Speeds | None,
+    handled: Handling | None,
+    mass: Masses,
+    brief: Brief,
+    told: Told,
+) -> Outcome:
+    """Give elevator and rudder power in the wash, and what holds torque and side thrust."""
+    if power is None or stand is None or model is None or flown is None or speed is None or handled is None:
+        why = NO_POWER if power is None else "it needs wing, mass and thrust first"
+        return Outcome(None, tuple(absent(key, why) for key in _KEYS))
+    wash = _Wash(power, surfaces, model, polar, stand, flown, here, speed.stall, brief.temperature_c)
+    elevator, pitching = wash.control(
+        PITCH_CONTROLS, ("control.elevator_wash", "control.elevator_standing"), told["control.cm_elevator"],
+        handled.throws.pitch_up, model.scale.chord,
+    )  # fmt: skip
+    rudder, yawing = wash.control(
+        YAW_CONTROLS, ("control.rudder_wash", "control.rudder_standing"), told["control.cn_rudder"],
+        handled.throws.yaw, model.scale.span,
+    )  # fmt: skip
+    assert mass.state is not None
+    thrown = brief.launch == "hand"
+    release = throw_speed(mass.state.mass) + brief.head_wind if thrown else _RELEASE * speed.stall
+    standing = power.motors * float(stand.point.shaft_power) / max(float(stand.point.omega), 1e-9)
+    point = solve(chain(power, MEAN_CHARGE, brief.temperature_c), 1.0, flown.climb_speed, here.density)
+    climbing = power.motors * float(point.shaft_power) / max(float(point.omega), 1e-9)
+    doubt = stand.sigmas["shaft_power"] / max(float(stand.point.shaft_power), 1e-9)
+    words = "airspeed as it leaves the hand" if thrown else "airspeed as it leaves"
+    figures = (
+        *pitching,
+        *yawing,
+        _aileron("launch.torque_aileron", standing, doubt, release, words, model, here, told),
+        _aileron("trim.torque_aileron", climbing, doubt, flown.climb_speed, "climbing speed", model, here, told),
+        _rudder(power, flown, model, mass, here, told),
+    )
+    return Outcome(Washing(elevator, rudder, standing, release), figures)
+
+
+class _Wash:
+    """The driven air of a train at full throttle, climbing and standing, and over the throttle."""
+
+    def __init__(
+        self,
+        power: PowerTrain,
+        surfaces: tuple[Surface, ...],
+        model: AirframeLattice,
+        polar: DragModel | None,
+        stand: Standing,
+        flown: FlightFigures,
+        here: Air,
+        stall: float,
+        temperature_c: float,
+    ) -> None:
+        self.surfaces, self.scale, self.density, self.stall = surfaces, model.scale, here.density, stall
+        self.places = [place for mount in power.mounts for place in mount.places]
+        # A ducted fan blows out behind its duct, clear of the tail.
+        self.blows = power.propeller.family != "ducted_fan"
+        self.radius, self.climb = 0.5 * power.propeller.diameter, flown.climb_speed
+        disc = math.pi * self.radius**2
+        pull = flown.thrust_at_climb / thrust_left(polar, power.propeller.diameter) / power.motors
+
+        def near(thrust: object, v: float) -> np.ndarray:
+            return np.atleast_1d(induced_speed(thrust, v, disc, here.density))  # type: ignore[arg-type]
+
+        self.climbing, self.standing = near(pull, self.climb), near(stand.thrust / power.motors, 0.0)
+        link = chain(power, 1.0, temperature_c)
+        still, slow = (solve(link, THROTTLES, v, here.density).thrust / power.motors for v in (0.0, stall))
+        self.over = {0.0: near(still, 0.0), stall: near(slow, stall)}
+
+    def _in_wash(self, strips: list[Strips], v: float, near: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Return share and mean gained speed over all propellers at one airspeed."""
+        found = [share_washed(cut, self.radius, np.full(len(near), v), near) for cut in strips]
+        share = np.sum([one for one, _ in found], axis=0)
+        mean = np.sum([one * far for one, far in found], axis=0) / np.where(share > 0, share, 1.0)
+        return np.minimum(share, 1.0), mean
+
+    def control(
+        self, kinds: tuple[str, ...], keys: tuple[str, str], power: Figure, throw: float, length: float
+    ) -> tuple[Blown | None, tuple[Figure, Figure]]:
+        """Return a control's power over the throttle, and its two figures."""
+        hinged = [(s, c) for s in self.surfaces for c in s.controls if c.kind in kinds]
+        if not hinged or power.value is None:
+            return None, (absent(keys[0], power.why_not), absent(keys[1], power.why_not))
+        strips = [joined([strips_of(s, c.start, c.end, place) for s, c in hinged]) for place in self.places]
+        if not self.blows:
+            strips = [cut._replace(behind=-np.ones(len(cut.behind))) for cut in strips]
+        base = self.scale.area * length * abs(power.value) * throw
+        curves = {}
+        for v, near in self.over.items():
+            share, far = self._in_wash(strips, v, near)
+            curves[v] = base * (0.5 * self.density * v**2 + share * pressure_gain(v, far, self.density))
+        share, far = self._in_wash(strips, self.climb, self.climbing)
+        rows = {
+            "s": Put(float(share[0]), "share of it in the wash", "fraction", _SHARE_SIGMA * float(share[0])),
+            "v": Put(float(far[0]), "speed the air has gained there", "speed", _SPEED_SIGMA * float(far[0])),
+            "V": Put(self.climb, "climbing speed", "speed"),
+        }
+        note = "never counted on in a judgement: it goes when the throttle closes"
+        ratio = derive(
+            keys[0], "1 + {s}·{v}·(2·{V} + {v})/{V}²", lambda s, v, V: 1 + s * v * (2 * V + v) / V**2, rows,
+            source=_SOURCE, note=note,
+        )  # fmt: skip
+        blown = Blown(float(share[0]), curves[0.0], curves[self.stall], base * 0.5 * self.density * self.stall**2)
+        return blown, (ratio, self._standing(keys[1], strips, power, throw, length))
+
+    def _standing(self, key: str, strips: list[Strips], power: Figure, throw: float, length: float) -> Figure:
+        share, far = self._in_wash(strips, 0.0, self.standing)
+        return derive(
+            key,
+            "½·{d}·{v}²·{s}·{S}·{l}·|{C}|·{e}",
+            lambda d, v, s, S, l, C, e: 0.5 * d * v * v * s * S * l * abs(C) * e,  # noqa: E741
+            {
+                "d": Put(self.density, "air density", "density"),
+                "v": Put(float(far[0]), "speed of the wash there", "speed", _SPEED_SIGMA * float(far[0])),
+                "s": Put(float(share[0]), "share of it in the wash", "fraction", _SHARE_SIGMA * float(share[0])),
+                "S": Put(self.scale.area, "wing area", "area"),
+                "l": Put(length, "mean chord or span", "length"),
+                "C": put(power),
+                "e": Put(throw, "full throw", "angle"),
+            },
+            source=_SOURCE,
+            note="a tail out of the wash has none: it answers only once it moves",
+        )
+
+
+def _aileron(
+    key: str, torque: float, doubt: float, v: float, words: str, model: AirframeLattice, here: Air, told: Told
+) -> Figure:
+    """Give the aileron, to the right, that holds the torque of right-handed propellers."""
+    power = told["control.cl_aileron"]
+    if power.value is None:
+        return absent(key, "nothing rolls it: no ailerons, elevons or flaperons")
+    q = 0.5 * here.density * v * v
+    return derive(
+        key,
+        "{Q}/({q}·{S}·{b}·|{C}|)",
+        lambda Q, q, S, b, C: Q / (q * S * b * abs(C)),
+        {
+            "Q": Put(torque, "torque of full throttle", "torque", math.hypot(_TORQUE_SIGMA, doubt) * torque),
+            "q": Put(q, f"dynamic pressure at {words}", "pressure", 0.2 * q),
+            "S": Put(model.scale.area, "wing area", "area"),
+            "b": Put(model.scale.span, "span", "length"),
+            "C": put(power),
+        },
+        source=_SOURCE,
+        note="right-handed propellers roll it left; those that turn against each other need none",
+    )
+
+
+def _rudder(
+    power: PowerTrain, flown: FlightFigures, model: AirframeLattice, mass: Masses, here: Air, told: Told
+) -> Figure:
+    """Give the rudder, to the right, that holds what thrust off the middle or turned aside does to the nose."""
+    key, worth = "trim.thrust_rudder", told["control.cn_rudder"]
+    if worth.value is None or abs(worth.value) < 1e-4:
+        return absent(key, "there is no rudder")
+    assert mass.state is not None
+    x, y = float(mass.state.cg[0]), float(mass.state.cg[1])
+    # Nose to the right: a shaft turned right pulls the nose there, thrust to starboard of the balance turns it left.
+    # The like motor of a mirrored mount is turned the other way.
+    arm = sum(
+        (side * math.sin(mount.right) * (x - px) - math.cos(mount.right) * (py - y)) / power.motors
+        for mount in power.mounts
+        for side, (px, py, _pz) in zip((1, -1), mount.places, strict=False)
+    )
+    q = 0.5 * here.density * flown.climb_speed**2
+    pull = flown.thrust_at_climb
+    return derive(
+        key,
+        "−{T}·{l}/({q}·{S}·{b}·|{C}|)",
+        lambda T, l, q, S, b, C: -T * l / (q * S * b * abs(C)),  # noqa: E741
+        {
+            "T": Put(pull, "thrust, climbing", "force", flown.sigmas["thrust_at_climb"]),
+            "l": Put(arm, "its arm, nose to the right", "length", 0.002),
+            "q": Put(q, "dynamic pressure at climbing speed", "pressure"),
+            "S": Put(model.scale.area, "wing area", "area"),
+            "b": Put(model.scale.span, "span", "length"),
+            "C": put(worth),
+        },
+        source=_SOURCE,
+        note="to the right positive; swirl and blades at an angle come on top, to the left for right-handed propellers",
+    )
