@@ -33,7 +33,7 @@ SHEETS = (
     *("brief", "shape", "shape.solid", "shape.section", "shape.trim", "shape.control", "shape.start"),
     *("weights", "weights.save", "weights.weigh", "weights.finish", "weights.sets"),
     *("balance", "balance.packs", "balance.levers"),
-    *("power", "power.match", "power.flight", "power.bench", "power.bin"),
+    *("power", "power.match", "power.flight", "power.wash", "power.bench", "power.bin"),
 )
 
 

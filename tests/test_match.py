@@ -29,7 +29,9 @@ def case():
     from ridgeline.files.design_file import load
 
     design = load("demo:whimbrel")
-    design = design.model_copy(update={"brief": design.brief.model_copy(update={"packs": (), "endurance": 600.0, "cruise_ratio": 1.4})})
+    design = design.model_copy(
+        update={"brief": design.brief.model_copy(update={"packs": (), "endurance": 600.0, "cruise_ratio": 1.4})}
+    )
     return design, evaluate(design)
 
 

@@ -68,6 +68,7 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("power", "power", _nothing),
     ("power_match", "power.match", _matched),
     ("power_flight", "power.flight", _nothing),
+    ("power_wash", "power.wash", _nothing),
     ("power_bench", "power.bench", _measured),
     ("working", "power", _working),
 )

@@ -10,7 +10,7 @@ from ridgeline.files.design_file import load
 from ridgeline.files.own_bin import load_bin
 from ridgeline.library import demo_names, shipped_shelf
 
-LEAVES = ("power.match", "power.flight", "power.bench", "power.bin")
+LEAVES = ("power.match", "power.flight", "power.wash", "power.bench", "power.bin")
 SHELF = shipped_shelf()
 
 
@@ -273,3 +273,18 @@ def test_a_table_of_coefficients_stands_for_the_family(desk, tmp_path):
     path.write_text("J,CT\n0,1\n")
     desk.sheet.read_coefficients(str(path))
     assert "CP" in desk.notice.words
+
+
+def test_the_wash_is_drawn_over_the_aircraft_and_follows_the_shaft(desk):
+    desk.open_sheet("power.wash")
+    sheet = desk.sheet
+    assert "of the thrust" in sheet.subtitle() and len(sheet.found.tubes) == 1
+    tube = sheet.found.tubes[0]
+    assert tube.climbing[0] == pytest.approx(0.1016) and tube.standing[-1] == pytest.approx(0.1016 / 2**0.5, rel=0.02)
+    assert tube.climbing[-1] > tube.standing[-1], "flying, the driven air narrows less"
+    desk.grab()
+    desk.store.put("power.mounts[0].x", 1.3, "behind it all")
+    assert sheet.subtitle() == "nothing stands behind the propeller"
+    desk.store.put("power.propeller.family", "ducted_fan", "a fan")
+    assert sheet.found.tubes == ()
+    desk.grab()

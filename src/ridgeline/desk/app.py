@@ -44,6 +44,7 @@ _SHEETS = (
     "power",
     "power.match",
     "power.flight",
+    "power.wash",
     "power.bench",
     "power.bin",
 )

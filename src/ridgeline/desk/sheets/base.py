@@ -46,6 +46,7 @@ POWER_LEAVES = (
     ("power", "Chain"),
     ("power.match", "Match"),
     ("power.flight", "Flight"),
+    ("power.wash", "Wash"),
     ("power.bench", "Bench"),
     ("power.bin", "Bin"),
 )

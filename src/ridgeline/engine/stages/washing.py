@@ -19,6 +19,8 @@ from ridgeline.engine.aero.slipstream import (
     pressure_gain,
     share_washed,
     strips_of,
+    tube_radius,
+    wash_speed,
 )
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
@@ -49,6 +51,8 @@ _TORQUE_SIGMA = 0.25 / BAND
 _RELEASE = 1.1
 #: Throttles the controls' power is drawn over.
 THROTTLES = np.linspace(0.0, 1.0, 21)
+#: Stations of the drawn wash.
+_ALONG = 24
 
 
 @dataclass(frozen=True)
@@ -65,13 +69,27 @@ class Blown:
 
 
 @dataclass(frozen=True)
+class Tube:
+    """The driven air behind one disc at full throttle: where it turns, stations behind it and radii there, m, (n,)."""
+
+    place: tuple[float, float, float]
+    behind: np.ndarray
+    climbing: np.ndarray
+    standing: np.ndarray
+
+
+@dataclass(frozen=True)
 class Washing:
-    """Elevator and rudder in the wash (None without one), the torque standing, N m, and the speed of release, m/s."""
+    """Elevator and rudder in the wash (None without one), the torque standing, N m, and the speed of release, m/s.
+
+    ``tubes`` is the driven air of each propeller; none of a ducted fan, which blows clear.
+    """
 
     elevator: Blown | None
     rudder: Blown | None
     torque: float
     release: float
+    tubes: tuple[Tube, ...]
 
 
 def washing(
@@ -116,7 +134,7 @@ def washing(
         _aileron("trim.torque_aileron", climbing, doubt, flown.climb_speed, "climbing speed", model, here, told),
         _rudder(power, flown, model, mass, here, told),
     )
-    return Outcome(Washing(elevator, rudder, standing, release), figures)
+    return Outcome(Washing(elevator, rudder, standing, release, wash.tubes()), figures)
 
 
 class _Wash:
@@ -156,6 +174,21 @@ class _Wash:
         share = np.sum([one for one, _ in found], axis=0)
         mean = np.sum([one * far for one, far in found], axis=0) / np.where(share > 0, share, 1.0)
         return np.minimum(share, 1.0), mean
+
+    def tubes(self) -> tuple[Tube, ...]:
+        """Return the driven air of each propeller, down to the hindmost surface."""
+        if not self.blows:
+            return ()
+        end = max(s.x + max(r.x + r.chord for r in s.stations) for s in self.surfaces)
+        found = []
+        for place in self.places:
+            behind = np.linspace(0.0, max(end - place[0], self.radius), _ALONG)
+            radii = [
+                tube_radius(self.radius, v, near, np.where(behind > 0, wash_speed(behind, self.radius, near), near))
+                for v, near in ((self.climb, self.climbing), (0.0, self.standing))
+            ]
+            found.append(Tube(place, behind, *radii))
+        return tuple(found)
 
     def control(
         self, kinds: tuple[str, ...], keys: tuple[str, str], power: Figure, throw: float, length: float
