@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from ridgeline.desk.paint import fit, line, nice_step, pen, short_scale, small_label, width_of, write
 from ridgeline.desk.store import Store
-from ridgeline.desk.theme import LABEL, VITAL, theme
+from ridgeline.desk.theme import LABEL, SCALE_END, VITAL, theme
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.figures import Figure
 from ridgeline.engine.register import TITLE_BLOCK
@@ -102,7 +102,13 @@ class VitalCell(QAbstractButton):
             write(p, x, 42, f"→ {then}", LABEL, inks.live, bold=True)
         elif not units[figure.quantity].offset:
             words = band_shown(figure.below, figure.above, figure.quantity, units)
-            write(p, x, 42, fit(words, self.width() - x - 2, LABEL), LABEL, inks.soft)
+            if words.startswith("±"):
+                write(p, x, 42, fit(words, self.width() - x - 2, LABEL), LABEL, inks.soft)
+                return
+            # Unlike limits stand over one another, as a drawing has them.
+            down, up = words.split(" ")
+            write(p, x, 34, up, SCALE_END, inks.soft)
+            write(p, x, 46, down, SCALE_END, inks.soft)
 
     def refresh(self) -> None:
         """Repaint when what is shown changed by as much as can be seen."""

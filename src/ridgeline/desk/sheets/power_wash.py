@@ -8,7 +8,7 @@ from PySide6.QtGui import QPainter, QPolygonF
 
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import brush_of, fit, heading, line, nice_step, pen, rule, ruler, ticks, write
+from ridgeline.desk.paint import brush_of, fit, heading, line, nice_step, pen, rule, ruler, ticks, width_of, write
 from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.stages.washing import THROTTLES, Blown, Tube, Washing
@@ -172,11 +172,10 @@ class PowerWashSheet(Sheet):
         slow = at(0.04, float(blown.slow[0]))
         stall = with_unit(self.store.report.value("speed.stall") or 0.0, "speed", units)
         write(p, slow.x(), slow.y() - 6, f"at the stall, {stall}", LABEL, inks.predicted, halo=True)
-        # Under the curve, where it has left the foot of the chart.
-        late = (3 * len(THROTTLES)) // 4
-        last = QPointF(box.right(), min(at(0.75, float(blown.standing[late])).y() + 14, box.bottom() - 22))
         words = f"standing {self.words(key, 2)}"
-        self.written(p, last.x() - 2, last.y() + 15, words, key, LABEL, inks.live, align="right", halo=True)
+        if width_of(words, LABEL) > box.width() - 40:
+            words = self.words(key, 2)
+        self.written(p, box.right(), box.top() - 16, words, key, LABEL, inks.live, align="right")
         ruler(p, QRectF(box.left(), box.bottom(), box.width(), 22), 0, 100, 25)
         write(p, box.right() + 3, box.bottom() + 15, "%", LABEL, inks.soft)
 

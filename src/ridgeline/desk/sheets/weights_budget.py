@@ -138,7 +138,10 @@ def draw_total(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
     mark = "stop" if listed > ceiling else ("look" if auw > ceiling else "settled")
     state_mark(p, area.left() + 52, area.top() + 6, mark)
     words = f"{with_unit(auw, 'mass', units)} = {shown(listed, 'mass', units)} listed + growth"
-    write(p, area.left() + 66, area.top() + 10, fit(words, area.width() - 66 - GROWTH_ROOM, LABEL), LABEL, inks.soft)
+    room = area.width() - 66 - GROWTH_ROOM
+    if width_of(words, LABEL) > room:
+        words = f"{shown(listed, 'mass', units)} + growth"
+    write(p, area.left() + 66, area.top() + 10, fit(words, room, LABEL), LABEL, inks.soft)
     write(p, area.right() - _BUTTON - 8, area.top() + 10, "%", LABEL, inks.soft, align="right")
     end = 1.06 * max(ceiling, auw)
     scale = area.width() / end
