@@ -19,8 +19,12 @@ class Motor(Node):
     name: str = Field(min_length=1)
     kind: MotorKind = "brushless"
     kv_rpm_per_v: float = measure("speed_constant", "speed constant", low=10.0, high=20000.0)
-    resistance: float = measure("resistance", "winding, terminal to terminal", low=0.0001, high=10.0)
-    no_load_current: float = measure("current", "at the no-load voltage", low=0.0, high=20.0)
+    resistance: float | None = measure(
+        "resistance", "winding, terminal to terminal; empty follows from Kv and mass", None, low=0.0001, high=10.0
+    )
+    no_load_current: float | None = measure(
+        "current", "at the no-load voltage; empty follows from Kv and mass", None, low=0.0, high=20.0
+    )
     no_load_voltage: float = measure("voltage", "at which the no-load current was read", 10.0, low=0.5, high=60.0)
     mass: float = measure("mass", "one motor with its leads", low=0.0001, high=3.0)
     max_current: float = measure("current", "for half a minute", low=0.1, high=300.0)
@@ -53,7 +57,9 @@ class SpeedController(Node):
     name: str = Field(min_length=1)
     kind: MotorKind = "brushless"
     max_current: float = measure("current", "continuous rating", low=0.1, high=400.0)
-    resistance: float = measure("resistance", "on-resistance with its leads", 0.005, low=0.0, high=1.0)
+    resistance: float | None = measure(
+        "resistance", "on-resistance with its leads; empty follows from the rating", None, low=0.0, high=1.0
+    )
     mass: float = measure("mass", "with leads", low=0.0001, high=1.0)
     max_cells: Whole = Field(4, ge=1, le=14)
     bec_current: float = measure("current", "what its receiver supply gives; 0 without one", 2.0, low=0.0, high=30.0)
@@ -63,20 +69,44 @@ class SpeedController(Node):
     stock: Whole | None = stock()
 
 
+class ChargePoint(Node):
+    """One row of a cell's own voltage curve: volts at no load over its state of charge."""
+
+    charge: float = measure("fraction", "state of charge", low=0.0, high=1.0)
+    volts: float = measure("voltage", "of one cell at no load", low=0.5, high=5.0)
+
+
 class Pack(Node):
-    """A lithium polymer pack."""
+    """A pack of cells: lithium polymer pouches unless it brings its own voltage curve and cut-off."""
 
     name: str = Field(min_length=1)
     cells: Whole = Field(ge=1, le=14)
     capacity_ah: float = measure("capacity", "rated", low=0.01, high=100.0)
-    cell_resistance: float = measure("resistance", "of one cell", low=5e-5, high=1.0)
+    cell_resistance: float | None = measure(
+        "resistance", "of one cell; empty follows from capacity and claimed C", None, low=5e-5, high=1.0
+    )
     c_rating: float = measure("ratio", "claimed discharge over capacity, 1/h", 30.0, low=0.5, high=300.0)
-    mass: float = measure("mass", "with leads", low=0.0001, high=5.0)
+    mass: float | None = measure(
+        "mass", "with leads; empty follows from cells and capacity", None, low=0.0001, high=5.0
+    )
     length: float = measure("length", "longest side", 0.1, low=0.002, high=0.5)
     width: float = measure("length", "middle side; 0 where not known", 0.0, low=0.0, high=0.3)
     height: float = measure("length", "shortest side; 0 where not known", 0.0, low=0.0, high=0.3)
+    curve: tuple[ChargePoint, ...] = Field(
+        (), max_length=40, description="its own volts over charge; a lithium polymer cell's where left out"
+    )
+    cut_off: float | None = measure(
+        "voltage", "least a cell may be pulled to under load; 3.4 V where not", None, low=0.5, high=4.0
+    )
     price: float | None = price()
     stock: Whole | None = stock()
+
+    def check(self) -> None:
+        rows = [(row.charge, row.volts) for row in self.curve]
+        if rows and (rows[0][0] != 0 or rows[-1][0] != 1):
+            raise ValueError("a voltage curve from empty (0) to full (1)")
+        if any(b[0] <= a[0] or b[1] < a[1] for a, b in pairwise(rows)):
+            raise ValueError("a voltage curve that rises with the charge, row by row")
 
 
 class Advance(Node):

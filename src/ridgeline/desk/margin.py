@@ -40,6 +40,8 @@ class Dimension:
     #: For a row chosen from a list: (value, words) each, with ``read`` giving the present value.
     choices: tuple[tuple[str, str], ...] = ()
     choose: Callable[[str], None] | None = None
+    #: What an empty field stands for, in the stored unit.
+    empty: Callable[[], float | None] | None = None
 
 
 @dataclass(frozen=True)
@@ -311,7 +313,7 @@ class Dimensions(QWidget):
                     word.show()
                     self.words[row.label] = word
                 if row.path:
-                    field = PathField(self, self._store, row.path, row.label, changes=row.changes)
+                    field = PathField(self, self._store, row.path, row.label, changes=row.changes, empty=row.empty)
                     field.setGeometry(196, 32 + index * self._pitch, 72, 20)
                     field.show()
                     self.fields[row.path] = field

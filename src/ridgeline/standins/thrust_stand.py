@@ -99,6 +99,10 @@ class SimulatedStand:
         return self._noise * self._random.gauss(0.0, math.hypot(share * value, floor))
 
 
+def _off(value: float | None, by: float) -> float | None:
+    return None if value is None else value * math.exp(by)
+
+
 def as_built(train: PowerTrain, seed: int = 1, lag: float = 0.0) -> PowerTrain:
     """Return a train whose constants differ from the stated ones as bought motors do: Kv by some 5 %, R by 20 %.
 
@@ -111,8 +115,8 @@ def as_built(train: PowerTrain, seed: int = 1, lag: float = 0.0) -> PowerTrain:
             "motor": motor.model_copy(
                 update={
                     "kv_rpm_per_v": motor.kv_rpm_per_v * math.exp(chance.gauss(-0.02, 0.045)),
-                    "resistance": motor.resistance * math.exp(chance.gauss(0.05, 0.2)),
-                    "no_load_current": motor.no_load_current * math.exp(chance.gauss(0.0, 0.2)),
+                    "resistance": _off(motor.resistance, chance.gauss(0.05, 0.2)),
+                    "no_load_current": _off(motor.no_load_current, chance.gauss(0.0, 0.2)),
                     "lag": lag * math.exp(chance.gauss(0.0, 0.2)) if lag else None,
                 }
             ),

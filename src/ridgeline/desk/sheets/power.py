@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -38,6 +39,7 @@ from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
 from ridgeline.engine.power.operating_point import Chain, OperatingPoint, chain, solve
+from ridgeline.engine.power.typed_parts import of_class
 from ridgeline.errors import DesignError
 from ridgeline.files.coefficient_file import read_coefficients
 from ridgeline.units import shown
@@ -120,12 +122,16 @@ class PowerSheet(Sheet):
                 ("Capacity", "capacity_ah"),
                 ("One cell's resistance", "cell_resistance"),
                 ("Claimed C", "c_rating"),
+                ("Least a cell, loaded", "cut_off"),
                 ("Length", "length"),
                 ("Mass", "mass"),
             ),
             "propeller": (("Diameter", "diameter"), ("Pitch", "pitch"), ("Blades", "blades"), ("Mass", "mass")),
         }
-        fields = [Dimension(words, f"power.{link}.{field}") for words, field in rows.get(link, rows["motor"])]
+        fields = [
+            Dimension(words, f"power.{link}.{field}", empty=partial(self._of_class, link, field))
+            for words, field in rows.get(link, rows["motor"])
+        ]
         if link == "propeller":
             fields += [
                 Dimension("Disc behind the datum", "power.mounts[0].x"),
@@ -305,6 +311,10 @@ class PowerSheet(Sheet):
         ruler(p, low, 0, 100, 10)
         write(p, low.right() - 4, low.bottom() + 13, "% throttle", LABEL, inks.soft, align=RIGHT)
         self._draw_hands(p, level)
+
+    def _of_class(self, link: str, field: str) -> float | None:
+        """Return what a constant that nobody typed comes to by the part's class."""
+        return None if self.train is None else of_class(getattr(self.train, link), field)
 
     def _link(self, train: PowerTrain) -> Chain:
         """Return the chain as the flight figures take it: half charged, in the field's air."""

@@ -20,6 +20,7 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.power import bench
+from ridgeline.engine.power.classes import settled
 from ridgeline.engine.power.operating_point import lag_of
 from ridgeline.errors import DesignError
 from ridgeline.files.bench_file import read_bench
@@ -160,6 +161,7 @@ class PowerBenchSheet(Sheet):
         seed = sum(map(ord, train.motor.name))
         density = self.store.report.results["air"].density
         stated = bench.as_sold(train)
+        stated = stated.model_copy(update={"motor": settled(stated.motor)})
         stand = SimulatedStand(
             bench.response(as_built(stated, seed, lag_of(stated.motor)), density), train.capacity_ah, seed=seed
         )

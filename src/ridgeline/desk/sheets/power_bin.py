@@ -17,8 +17,10 @@ from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
-from ridgeline.desk.widgets.fields import Entry
+from ridgeline.desk.widgets.fields import ESTIMATED, Entry
+from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.power.typed_parts import of_class
 from ridgeline.errors import DesignError
 from ridgeline.files.own_bin import KINDS, load_bin, read_parts, save_bin
 from ridgeline.typed import parse
@@ -33,7 +35,7 @@ _FIELDS: dict[str, tuple[tuple[str, str, str | None], ...]] = {
     "motors": (
         ("Name", "name", "words"),
         ("Speed constant", "kv_rpm_per_v", "speed_constant"),
-        ("Winding, warm", "resistance", "resistance"),
+        ("Winding, cold", "resistance", "resistance"),
         ("No-load current", "no_load_current", "current"),
         ("Greatest current", "max_current", "current"),
         ("Most cells", "max_cells", None),
@@ -80,7 +82,10 @@ class PartField(Entry):
         part = self._sheet.part
         value = None if part is None else getattr(part, self._field)
         if value is None:
-            return "–"
+            stands_for = None if part is None or not self.quantity else of_class(part, self._field)
+            if stands_for is None:
+                return "–"
+            return f"{ESTIMATED} {shown(stands_for, str(self.quantity), self._sheet.store.units)}"
         if self.quantity in (None, "words"):
             return f"{value:g}" if isinstance(value, float) else str(value)
         return shown(float(value), str(self.quantity), self._sheet.store.units)
@@ -91,7 +96,7 @@ class PartField(Entry):
     def _read(self, text: str) -> Any:
         if self.quantity == "words":
             return text
-        if text in ("", "–", "-"):
+        if text in ("", "–", "-") or text.startswith(ESTIMATED):
             return None
         if self.quantity is None:
             try:
@@ -377,7 +382,7 @@ class PowerBinSheet(Sheet):
     def _count(part: Any) -> str:
         count = "" if part.stock is None else f"{part.stock} × "
         price = "" if part.price is None else f", {part.price:g}"
-        return f"{count}{1000 * part.mass:.3g} g{price}"
+        return f"{count}{1000 * mass_of(part):.3g} g{price}"
 
 
 def _extent(kind: str, part: Any) -> tuple[float, float]:

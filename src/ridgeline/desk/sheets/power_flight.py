@@ -27,12 +27,12 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.aero.drag import DRAG_SIGMA
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.discharge import Discharge
-from ridgeline.engine.power.pack import LEAST_CELL_VOLTAGE, RESERVE
+from ridgeline.engine.power.pack import RESERVE, least_voltage
 from ridgeline.units import shown, with_unit
 
 _ENDS = {
     "reserve": "lands on the reserve",
-    "voltage": "lands early: a cell is down to 3.4 V",
+    "voltage": "lands early: a cell is down to its least",
     "thrust": "lands early: too little thrust for level flight",
 }
 
@@ -121,7 +121,7 @@ class PowerFlightSheet(Sheet):
             y = at(0, volts).y()
             line(p, box.left() - 4, y, box.left(), y, inks.ink)
             write(p, box.left() - 7, y + 4, f"{volts:.1f}", LABEL, inks.soft, align="right")
-        floor = at(0, LEAST_CELL_VOLTAGE).y()
+        floor = at(0, least_voltage(train.pack)).y()
         hatch(p, QRectF(box.left(), floor, box.width(), box.bottom() - floor), inks.stop)
         line(p, box.left(), floor, box.right(), floor, inks.stop, dash=True)
         held = flown.seconds > 0

@@ -226,6 +226,10 @@ class Entry(QLineEdit):
         self._growing = False
 
 
+#: Stands before a value that nobody typed: it follows from others, and goes with them.
+ESTIMATED = "≈"
+
+
 class PathField(Entry):
     """A measure of the document at a path, shown and typed in the builder's units."""
 
@@ -241,10 +245,13 @@ class PathField(Entry):
         unit: bool = False,
         decimals: int | None = None,
         changes: Callable[[float], list[paths.Change]] | None = None,
+        empty: Callable[[], float | None] | None = None,
     ) -> None:
         super().__init__(parent, name, size=size, right=right)
         self._store, self._path, self._label = store, path, name
         self._unit, self._decimals, self._changes = unit, decimals, changes
+        #: What an empty field stands for, in the stored unit: estimated from other fields.
+        self._empty = empty
         self.refresh()
         store.changed.connect(self.refresh)
 
@@ -259,7 +266,10 @@ class PathField(Entry):
         except DesignError:
             return ""
         if value is None:
-            return "–"
+            stands_for = None if self._empty is None else self._empty()
+            if stands_for is None or quantity is None:
+                return "–"
+            return f"{ESTIMATED} {shown(stands_for, quantity, self._store.units, self._decimals)}"
         if quantity is None:
             return str(value)
         text = shown(float(value), quantity, self._store.units, self._decimals)
@@ -270,7 +280,7 @@ class PathField(Entry):
     def accept(self, text: str) -> None:
         quantity = paths.quantity_at(self._store.design, self._path)
         bare = self._store.unit_of(quantity) if quantity else None
-        if text.strip() in ("", "–", "-"):
+        if text.strip() in ("", "–", "-") or text.strip().startswith(ESTIMATED):
             value = None
         else:
             value = paths.read_text(self._store.design, self._path, text, bare=bare)

@@ -13,6 +13,7 @@ from ridgeline.design.power import Motor, Pack, PowerTrain, Propeller, SpeedCont
 from ridgeline.engine.figures import Report
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.pipeline import Evaluator
+from ridgeline.engine.power.classes import mass_of
 
 #: A shaft or hole this much off does not fit, m; a pack may fill its bay to the last half millimetre.
 _CLEAR = 5e-5
@@ -134,7 +135,7 @@ def swap_of(old: Link, new: Link, train: PowerTrain) -> Swapped:
     if isinstance(old, Motor | SpeedController) and isinstance(new, Motor | SpeedController):
         current = new.max_current - old.max_current
     fits, words = _fits(old, new, train)
-    return Swapped(old, new, new.mass - old.mass, None, current, words, fits)
+    return Swapped(old, new, mass_of(new) - mass_of(old), None, current, words, fits)
 
 
 def _fits(old: object, new: object, train: PowerTrain) -> tuple[bool | None, Phrase]:

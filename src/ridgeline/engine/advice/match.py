@@ -13,7 +13,6 @@ from numpy.typing import NDArray
 
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
 from ridgeline.engine.power.limits import CRUISE_THROTTLE, MOTOR_HEAT_MINUTE, PITCH_OVER_STALL
-from ridgeline.engine.power.pack import LEAST_CELL_VOLTAGE
 from ridgeline.engine.power.propeller import tip_speed_limit
 from ridgeline.engine.power.survey import Row, Survey
 
@@ -25,7 +24,7 @@ LIMITS = (
     *(
         "propeller too fast",
         "propeller too large",
-        "cells under 3.4 V",
+        "cells pulled too low",
         "pack longer than its bay",
         "thrust ratio short",
     ),
@@ -130,7 +129,7 @@ def excesses(survey: Survey, wishes: Wishes, propeller: Propeller, row: Row) -> 
             over(row.heat / survey.motor_mass, MOTOR_HEAT_MINUTE),
             over(tip, tip_speed_limit(propeller)),
             over(propeller.diameter, wishes.largest_propeller),
-            over(LEAST_CELL_VOLTAGE, row.cell),
+            over(survey.least_cell, row.cell),
             over(lengths, wishes.bay),
             over(wishes.thrust_ratio, row.ratio),
             np.where(held, over(np.where(held, row.throttle, 1.0), CRUISE_THROTTLE), _NEVER),

@@ -9,7 +9,7 @@ from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.figures import Remedy, Report
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.power.flight import MEAN_CHARGE
 from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE
 from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
@@ -32,7 +32,7 @@ def fewer_cells(design: Design, train: PowerTrain, most: int) -> Iterator[Remedy
             "name": f"{cells}S {1000 * capacity:.0f}",
             "cells": cells,
             "capacity_ah": capacity,
-            "cell_resistance": train.pack.cell_resistance / scale,
+            "cell_resistance": scaled(train.pack.cell_resistance, 1 / scale),
         }
     )
     words = say(f"Fit a {pack.name} pack of the same energy")

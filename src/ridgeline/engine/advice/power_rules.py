@@ -13,7 +13,8 @@ from ridgeline.engine.advice.power_remedies import fewer_cells, slower_cruise, s
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.power.classes import mass_of
+from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE, PITCH_OVER_STALL
 from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.pack import battery_current, continuous_current
@@ -161,7 +162,7 @@ def _esc_for(train: PowerTrain, current: float) -> SpeedController:
             "name": f"ESC {rating} A",
             "max_current": float(rating),
             "mass": train.esc.mass * scale**0.8,
-            "resistance": train.esc.resistance / scale,
+            "resistance": scaled(train.esc.resistance, 1 / scale),
         }
     )
 
@@ -185,8 +186,8 @@ def _bigger_pack(design: Design, train: PowerTrain, current: float) -> Iterator[
     pack = train.pack.model_copy(
         update={
             "c_rating": float(rating),
-            "cell_resistance": train.pack.cell_resistance / scale,
-            "mass": train.pack.mass * 1.03,
+            "cell_resistance": scaled(train.pack.cell_resistance, 1 / scale),
+            "mass": mass_of(train.pack) * 1.03,
         }
     )
     yield Remedy(
@@ -374,7 +375,7 @@ def _larger_pack(design: Design, report: Report, seconds: float) -> Iterator[Rem
     for count in range(1, 40):
         capacity = round(pack.capacity_ah + count * _PACK_STEP_AH, 3)
         scale = capacity / pack.capacity_ah
-        added = (scale - 1) * pack.mass * train.packs
+        added = (scale - 1) * mass_of(pack) * train.packs
         # Level flight costs power by mass to the 3/2 power at a fixed lift coefficient.
         heavier = 1 + added / design.brief.ceiling
         if seconds * scale / heavier**1.5 < 1.02 * design.brief.endurance:
@@ -385,8 +386,8 @@ def _larger_pack(design: Design, report: Report, seconds: float) -> Iterator[Rem
             update={
                 "name": f"{pack.cells}S {capacity * 1000:.0f}",
                 "capacity_ah": capacity,
-                "cell_resistance": pack.cell_resistance / scale,
-                "mass": pack.mass * scale,
+                "cell_resistance": scaled(pack.cell_resistance, 1 / scale),
+                "mass": scaled(pack.mass, scale),
                 "length": pack.length * scale ** (1 / 3),
             }
         )

@@ -12,6 +12,7 @@ from ridgeline.design.shelf import Shelf
 from ridgeline.engine.figures import Report
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.pipeline import Evaluator
+from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.errors import DesignError
 
@@ -143,8 +144,8 @@ def _pack(design: Design, shelf: Shelf) -> Iterator[Candidate]:
     now = design.power.pack
     named = [pack for pack in shelf.packs if pack.name in design.brief.packs]
     for bin_ in (named, list(shelf.packs)):
-        lighter = [pack for pack in bin_ if pack.cells == now.cells and pack.mass < now.mass - _LEAST]
-        pack = max(lighter, key=lambda p: p.mass, default=None)
+        lighter = [pack for pack in bin_ if pack.cells == now.cells and mass_of(pack) < mass_of(now) - _LEAST]
+        pack = max(lighter, key=mass_of, default=None)
         if pack is not None:
             changes = list(exchange(design, "pack", pack, f"Pack {pack.name}"))
             yield say(f"Pack {now.name} → {pack.name}"), say("less time in the air"), False, changes

@@ -14,7 +14,7 @@ from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.limits import TIP_MACH
-from ridgeline.engine.power.pack import LEAST_CELL_VOLTAGE
+from ridgeline.engine.power.pack import least_voltage
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.propeller import law_of, tip_speed_limit
 from ridgeline.engine.power.supply import LINEAR_HEAT, gauge_for, wire_current
@@ -28,6 +28,8 @@ _RECEIVER_VOLTS = 5.0
 #: What a larger switching supply adds to a controller (typical), kg.
 _SUPPLY_MASS = 0.006
 
+#: A cell pulled this far under its least is being ruined, V.
+_DAMAGING = 0.4
 #: Share of the aileron that torque may take at launch before it is told: the rest rights it after a crooked throw.
 #: Torque goes with the square of the throttle, near enough.
 _TORQUE_SHARE = 0.6
@@ -66,16 +68,16 @@ def _kinds(train: PowerTrain) -> Iterator[Finding]:
 
 
 def _cell_voltage(report: Report, train: PowerTrain) -> Iterator[Finding]:
-    volts = report.value("power.cell_voltage")
-    if volts is None or volts >= LEAST_CELL_VOLTAGE:
+    volts, least = report.value("power.cell_voltage"), least_voltage(train.pack)
+    if volts is None or volts >= least:
         return
     yield _look(
         "power.cell_voltage",
         "Full throttle pulls each cell down to {}.",
         "Under {} a cell is being damaged, and the controller may cut off: a larger pack, or a smaller propeller.",
         Measured(volts, "voltage", 2),
-        Measured(LEAST_CELL_VOLTAGE, "voltage", 1),
-        level="stop" if volts < 3.0 else "look",
+        Measured(least, "voltage", 1),
+        level="stop" if volts < least - _DAMAGING else "look",
         figure="power.cell_voltage",
     )
 

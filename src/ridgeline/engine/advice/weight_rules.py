@@ -10,7 +10,8 @@ from ridgeline.design.paths import Change
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Finding, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.power.classes import mass_of
+from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.weights.growth import growth_of
 from ridgeline.engine.weights.items import ESTIMATE_SIGMA, kinds_of
 from ridgeline.engine.weights.learning import learnt
@@ -230,7 +231,7 @@ def _lighten(design: Design, grams_over: float) -> Iterator[Remedy]:
     if design.power is not None and place is not None:
         pack = design.power.pack
         part = design.parts[place]
-        held = part.weighed if part.weighed is not None else (part.estimate or pack.mass)
+        held = part.weighed if part.weighed is not None else (part.estimate or mass_of(pack))
         share = (held - grams_over / part.count) / held
         capacity = math.floor(pack.capacity_ah * share / _PACK_STEP_AH + 1e-9) * _PACK_STEP_AH
         if capacity >= 0.4 * pack.capacity_ah and capacity >= _PACK_STEP_AH:
@@ -239,7 +240,7 @@ def _lighten(design: Design, grams_over: float) -> Iterator[Remedy]:
                 update={
                     "name": f"{pack.cells}S {capacity * 1000:.0f}",
                     "capacity_ah": capacity,
-                    "cell_resistance": pack.cell_resistance / scale,
+                    "cell_resistance": scaled(pack.cell_resistance, 1 / scale),
                     "mass": held * scale,
                 }
             )

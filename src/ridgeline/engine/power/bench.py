@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.power import READINGS, BenchRow, Fitted, PowerTrain
+from ridgeline.engine.power.classes import idle_of, winding_of
 from ridgeline.engine.power.operating_point import (
     I0_STILL,
     I0_TURNING,
@@ -80,8 +81,8 @@ class Fit:
                 "lag_sigma": self.of("lag")[1],
                 "no_load_sigma": self.of("no_load_current")[1],
                 "stated_kv": sold.motor.kv_rpm_per_v,
-                "stated_resistance": sold.motor.resistance,
-                "stated_no_load": sold.motor.no_load_current,
+                "stated_resistance": winding_of(sold.motor),
+                "stated_no_load": idle_of(sold.motor),
             }
         )
         factors = {
@@ -213,7 +214,7 @@ def fit(train: PowerTrain, rows: Sequence[BenchRow], air_density: float) -> Fit:
 def _start(sold: PowerTrain) -> tuple[float, ...]:
     """Return the constants as stated, in the order of `NAMES`."""
     motor = sold.motor
-    return motor.kv_rpm_per_v, motor.resistance, lag_of(motor), max(motor.no_load_current, 0.02), 1.0, 1.0
+    return motor.kv_rpm_per_v, winding_of(motor), lag_of(motor), max(idle_of(motor), 0.02), 1.0, 1.0
 
 
 def _with(base: Chain, train: PowerTrain, values: Array) -> Chain:

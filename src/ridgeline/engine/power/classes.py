@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 
+from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
+
 #: Winding R = 7/(K_v² m^(5/3)) in SI, within a factor of 2 (handbook of the trade §8).
 _WINDING, _WINDING_MASS = 7.0, 5 / 3
 #: No-load current at about ten volts, A, over K_v in rpm/V and mass in kg (class values of outrunners, ±25 %).
@@ -40,3 +42,37 @@ def cell_resistance(capacity_ah: float, claimed_rate: float) -> float:
 def pack_mass(cells: int, capacity_ah: float) -> float:
     """Return a lithium polymer pack's mass with its leads, kg; ±10 % (1σ)."""
     return _PACK_PER_WH * _NOMINAL_CELL * cells * capacity_ah + (_LEADS_SINGLE if cells == 1 else _LEADS)
+
+
+def winding_of(motor: Motor) -> float:
+    """Return a motor's cold winding, Ω: as typed, or of its class."""
+    return motor.resistance if motor.resistance is not None else winding(motor.kv_rpm_per_v, motor.mass)
+
+
+def settled(motor: Motor) -> Motor:
+    """Return a motor whose winding and no-load current are written down, typed or not."""
+    return motor.model_copy(update={"resistance": winding_of(motor), "no_load_current": idle_of(motor)})
+
+
+def idle_of(motor: Motor) -> float:
+    """Return a motor's no-load current, A: as typed, or of its class."""
+    return motor.no_load_current if motor.no_load_current is not None else idle_current(motor.kv_rpm_per_v, motor.mass)
+
+
+def on_resistance_of(esc: SpeedController) -> float:
+    """Return a controller's on-resistance, Ω: as typed, or by its rating."""
+    return esc.resistance if esc.resistance is not None else controller_resistance(esc.max_current)
+
+
+def cell_resistance_of(pack: Pack) -> float:
+    """Return one cell's resistance, Ω: as typed, or by capacity and claimed C."""
+    typed = pack.cell_resistance
+    return typed if typed is not None else cell_resistance(pack.capacity_ah, pack.c_rating)
+
+
+def mass_of(part: Motor | SpeedController | Pack | Propeller) -> float:
+    """Return the mass of a link of the power train, kg: as typed, or a pack's by its energy."""
+    if isinstance(part, Pack) and part.mass is None:
+        return pack_mass(part.cells, part.capacity_ah)
+    assert part.mass is not None
+    return part.mass

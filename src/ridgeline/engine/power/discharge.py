@@ -160,7 +160,7 @@ def _flown(
     full = np.maximum(solve(sagging, 1.0, speed_climb, air_density, away.omega).pack_current, 0.0)
     current = flown.full_share * full + (1 - flown.full_share) * np.maximum(level, 0.0)
     voltage = sagging.open_circuit - level * link.pack_resistance
-    low = voltage < packs.LEAST_CELL_VOLTAGE * train.cells
+    low = voltage < packs.least_voltage(train.pack) * train.cells
     held = np.logical_and.accumulate(np.isfinite(throttle) & ~low, axis=1)
     with np.errstate(divide="ignore"):
         seconds = np.where(held & (current > 0), used * capacity / np.maximum(current, 1e-9), 0.0)

@@ -9,6 +9,11 @@ from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
 from ridgeline.engine.weights.items import kinds_of
 
 
+def scaled(value: float | None, factor: float) -> float | None:
+    """Return a constant of a part scaled; what is left to its class stays so."""
+    return None if value is None else value * factor
+
+
 def exchange(
     design: Design, link: Component, part: Motor | SpeedController | Pack | Propeller, name: str | None = None
 ) -> tuple[Change, ...]:

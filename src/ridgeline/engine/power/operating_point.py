@@ -13,6 +13,7 @@ from ridgeline.design.power import Motor, PowerTrain
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power import thermal
+from ridgeline.engine.power.classes import idle_of, on_resistance_of, winding_of
 
 Array = NDArray[np.float64]
 _RPM_PER_RAD = 30 / math.pi
@@ -122,17 +123,17 @@ def chain(train: PowerTrain, charge: float = 1.0, temperature_c: float = 20.0) -
     cold = packs.cold_factor(temperature_c)
     return Chain(
         k_v=k_v,
-        motor_resistance=motor.resistance,
+        motor_resistance=winding_of(motor),
         lag=lag_of(motor),
         pole_pairs=motor.poles / 2,
         warming=thermal.warming(motor.mass),
-        esc_resistance=train.esc.resistance,
+        esc_resistance=on_resistance_of(train.esc),
         pack_resistance=packs.resistance(train.pack) * cold * train.pack_series / train.pack_parallel,
         lead_resistance=train.lead_resistance,
         open_circuit=train.pack_series * float(packs.open_circuit_voltage(train.pack, charge)),
         brush_drop=motor.brush_drop,
-        i0_still=I0_STILL * motor.no_load_current,
-        i0_slope=I0_TURNING * motor.no_load_current / reference,
+        i0_still=I0_STILL * idle_of(motor),
+        i0_slope=I0_TURNING * idle_of(motor) / reference,
         motors=train.motors,
         diameter=train.propeller.diameter,
         law=propellers.law_of(train.propeller),

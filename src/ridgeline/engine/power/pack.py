@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from ridgeline.design.power import Pack, PowerTrain
+from ridgeline.engine.power.classes import cell_resistance_of
 
 #: Open-circuit volts per cell over state of charge (handbook of the trade §8).
 _CHARGE = (0.0, 0.05, 0.10, 0.20, 0.30, 0.40, 0.50, 0.60, 0.70, 0.80, 0.90, 1.00)
@@ -21,13 +22,19 @@ _WARM_C, _COLD_RISE = 20.0, 0.04
 
 
 def open_circuit_voltage(pack: Pack, charge: ArrayLike) -> Any:
-    """Return the voltage at no load, V, at a state of charge from 0 to 1 (any shape).
+    """Return the voltage at no load, V, at a state of charge from 0 to 1 (any shape): by its own curve if it has one.
 
     Source
     ------
     Handbook of the trade §8, typical lithium polymer cell at 20 °C, ±0.03 V a cell.
     """
-    return pack.cells * np.interp(np.asarray(charge, float), _CHARGE, _VOLTS)
+    at, volts = [row.charge for row in pack.curve] or _CHARGE, [row.volts for row in pack.curve] or _VOLTS
+    return pack.cells * np.interp(np.asarray(charge, float), at, volts)
+
+
+def least_voltage(pack: Pack) -> float:
+    """Return what one cell may be pulled to under load, V: its own cut-off, or a lithium polymer cell's."""
+    return LEAST_CELL_VOLTAGE if pack.cut_off is None else pack.cut_off
 
 
 def cold_factor(temperature_c: float) -> float:
@@ -37,7 +44,7 @@ def cold_factor(temperature_c: float) -> float:
 
 def resistance(pack: Pack) -> float:
     """Return the internal resistance of the whole pack at 20 °C, Ω."""
-    return pack.cells * pack.cell_resistance
+    return pack.cells * cell_resistance_of(pack)
 
 
 def honest_rate(pack: Pack) -> float:

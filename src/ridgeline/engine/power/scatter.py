@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.power import Motor, PowerTrain
+from ridgeline.engine.power.classes import idle_of, winding_of
 from ridgeline.engine.power.limits import SPEED_OF_SOUND, TIP_MACH
 from ridgeline.engine.power.operating_point import Chain, lag_of
 from ridgeline.engine.power.propeller import OUT_OF_RANGE
@@ -101,9 +102,9 @@ def constants(train: PowerTrain) -> tuple[float, ...]:
     motor, prop = train.motor, train.propeller
     return (
         motor.kv_rpm_per_v,
-        motor.resistance,
+        winding_of(motor),
         lag_of(motor),
-        motor.no_load_current,
+        idle_of(motor),
         prop.power_factor,
         prop.thrust_factor,
     )

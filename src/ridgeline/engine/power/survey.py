@@ -16,6 +16,7 @@ from ridgeline.engine.aero.drag import DragModel, drag, thrust_left
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power import thermal
+from ridgeline.engine.power.classes import idle_of, mass_of, on_resistance_of, winding_of
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.flight import MEAN_CHARGE
 from ridgeline.engine.power.limits import ESC_SHARE
@@ -110,7 +111,7 @@ class Survey:
         self.motors, self.propellers, self.packs, self.escs = motors, propeller_shelf, pack_shelf, escs
         self.airframe = airframe
         self._k_v = _column(motors, lambda m: m.kv_rpm_per_v * math.pi / 30)[:, None]
-        self._i0 = _column(motors, lambda m: m.no_load_current)[:, None]
+        self._i0 = _column(motors, idle_of)[:, None]
         self._reference = self._k_v * _column(motors, lambda m: m.no_load_voltage)[:, None]
         cold = packs.cold_factor(airframe.temperature_c)
         series, parallel = airframe.pack_series, airframe.pack_parallel
@@ -118,8 +119,9 @@ class Survey:
         self._capacity = _column(pack_shelf, lambda p: p.capacity_ah)[None] * parallel * 3600
         self.cells = _column(pack_shelf, lambda p: p.cells)[None] * series
         self.pack_limit = _column(pack_shelf, packs.continuous_current)[None] * parallel
+        self.least_cell = _column(pack_shelf, packs.least_voltage)[None]
         self._by_rating = self._controllers()
-        self._resistance = _column(motors, lambda m: m.resistance)[:, None]
+        self._resistance = _column(motors, winding_of)[:, None]
         self._lag = _column(motors, lag_of)[:, None]
         self._pole_pairs = _column(motors, lambda m: m.poles / 2)[:, None]
         self._warming = _column(motors, lambda m: thermal.warming(m.mass))[:, None]
@@ -144,7 +146,7 @@ class Survey:
         resistance = np.where(esc >= 0, self._esc_resistance[esc], 0.0)
         esc_mass = np.where(esc >= 0, self._esc_mass[esc], 0.0)
         still = solve(self._chain(propeller, law, 1.0, resistance), 1.0, 0.0, frame.air_density, omega)
-        pack_mass = _column(self.packs, lambda p: p.mass)[None] * frame.pack_series * frame.pack_parallel
+        pack_mass = _column(self.packs, mass_of)[None] * frame.pack_series * frame.pack_parallel
         train = n * (self.motor_mass + esc_mass + propeller.mass)
         mass = frame.rest + train + pack_mass
         moment = frame.rest_moment + n * (
@@ -218,7 +220,7 @@ class Survey:
 
     def _controllers(self) -> dict[tuple[str, int], tuple[Array, NDArray[np.int64]]]:
         """Return, for each kind and cell count, ratings upward and the lightest controller of each rating or more."""
-        self._esc_resistance = _column(self.escs, lambda e: e.resistance)
+        self._esc_resistance = _column(self.escs, on_resistance_of)
         self._esc_mass = _column(self.escs, lambda e: e.mass)
         found: dict[tuple[str, int], tuple[Array, NDArray[np.int64]]] = {}
         for kind in ("brushless", "brushed"):

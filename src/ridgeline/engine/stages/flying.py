@@ -47,7 +47,7 @@ _LEAST_LOST = 0.01 / BAND
 _CANNOT = "full throttle does not hold level flight at cruise speed"
 _ENDS = {
     "reserve": "a fifth stays in the pack",
-    "voltage": "it lands early: a cell falls under 3.4 V",
+    "voltage": "it lands early: a cell is pulled down to its least",
     "thrust": "it lands early: what is left in the pack no longer holds level flight",
 }
 

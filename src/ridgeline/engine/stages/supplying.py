@@ -13,6 +13,7 @@ from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.power import thermal
 from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.power.limits import MOTOR_HEAT_CONTINUOUS, SPEED_OF_SOUND
+from ridgeline.engine.power.pack import least_voltage
 from ridgeline.engine.power.supply import RECEIVER, WORKING_SHARE, servo_stall, servos_aboard
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome
 from ridgeline.engine.stages.handling import Handling
@@ -81,7 +82,7 @@ def _standing(power: PowerTrain, stand: Standing) -> tuple[Figure, ...]:
             "n": Put(power.cells, "cells in series", "count"),
         },
         source=_SOURCE,
-        note="3.4 V is the least a cell should be pulled to",
+        note=f"{least_voltage(power.pack):.1f} V is the least a cell should be pulled to",
     )
     drawn = float(stand.point.pack_power)
     efficiency = derive(

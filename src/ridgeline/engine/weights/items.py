@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from ridgeline.design.base import changed
 from ridgeline.design.parts import Group, Item
 from ridgeline.design.power import PowerTrain
+from ridgeline.engine.power.classes import mass_of as mass_of_link
 from ridgeline.engine.weights.estimates import Extent, mass_of
 
 Array = NDArray[np.float64]
@@ -102,7 +103,7 @@ def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent]
     if item.estimate is not None:
         return item.estimate
     if item.component is not None and power is not None:
-        each = float(getattr(power, item.component).mass)
+        each = mass_of_link(getattr(power, item.component))
         return each * power.packs / item.count if item.component == "pack" else each
     return item.weighed or 0.0
 
