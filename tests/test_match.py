@@ -95,7 +95,7 @@ def by_hand(design, frame, wishes, motor, blade, pack):
         float(point.motor_heat) > MOTOR_HEAT_MINUTE * motor.mass,
         math.pi * blade.diameter * float(point.rpm) / 60 > tip_speed_limit(blade),
         blade.diameter > wishes.largest_propeller,
-        float(point.pack_voltage) / pack.cells < packs.LEAST_CELL_VOLTAGE,
+        float(point.pack_voltage) / pack.cells < packs.least_voltage(pack),
         pack.length > wishes.bay,
         ratio < wishes.thrust_ratio,
         not throttle <= CRUISE_THROTTLE,

@@ -107,6 +107,12 @@ PACKS: dict[int, tuple[tuple[int, int], ...]] = {
     6: ((1300, 60), (1800, 45), (2200, 40), (3000, 40), (3700, 35), (4500, 35), (5000, 35), (6000, 30)),
 }
 #: Cells and mAh of round-cell packs, one or two side by side.
+#: Volts at no load over charge of a round nickel-rich cell, and what it may be pulled to (typical of data sheets).
+ROUND_CURVE = (
+    "0 3.00; 0.05 3.25; 0.1 3.38; 0.2 3.50; 0.3 3.57; 0.4 3.62; "
+    "0.5 3.68; 0.6 3.77; 0.7 3.87; 0.8 3.97; 0.9 4.06; 1 4.17"
+)
+ROUND_CUT_OFF = 2.8
 ROUND = ((2, 3000), (3, 3000), (3, 6000), (4, 3000), (4, 6000), (6, 6000))
 #: Rating A, most cells, receiver supply A.
 ESCS = (
@@ -245,6 +251,8 @@ def packs() -> None:
                 70,
                 19 * cells,
                 19 * side,
+                ROUND_CURVE,
+                ROUND_CUT_OFF,
             )
         )
     head = [
@@ -257,8 +265,13 @@ def packs() -> None:
         "length_mm",
         "width_mm",
         "height_mm",
+        "curve",
+        "cut_off_v",
     ]
-    law = "7 g/Wh plus 4 g of leads (1 g for 1S), cell resistance 0.4 V/(0.6 C x Ah), round cells 4.7 g/Wh at 10 C"
+    law = (
+        "7 g/Wh plus 4 g of leads (1 g for 1S), cell resistance 0.4 V/(0.6 C x Ah), round cells 4.7 g/Wh at 10 C, "
+        "their volts over charge and 2.8 V under load typical of nickel-rich cells"
+    )
     write("packs.csv", f"representative of the class; {law}", head, rows)
 
 
@@ -275,6 +288,8 @@ def _pack(name: str, cells: int, mah: int, mohm: float, rate: int, grams: float,
         _short(length, 0),
         _short(width, 0),
         _short(across / width, 0),
+        "",
+        "",
     )
 
 

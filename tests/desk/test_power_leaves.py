@@ -288,3 +288,23 @@ def test_the_wash_is_drawn_over_the_aircraft_and_follows_the_shaft(desk):
     desk.store.put("power.propeller.family", "ducted_fan", "a fan")
     assert sheet.found.tubes == ()
     desk.grab()
+
+
+def test_an_empty_field_says_what_it_is_estimated_at_and_typing_ends_that(desk):
+    desk.open_sheet("power")
+    desk.store.select("power.pack")
+    path = "power.pack.cell_resistance"
+    field = next(f for f in desk.margin.dimensions.fields.values() if f.path == path)
+    assert not field.text().startswith("≈")
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClick(field, Qt.Key.Key_Delete)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert desk.store.design.power.pack.cell_resistance is None
+    assert field.text() == "≈ 12", "0.4 V over 15 C honest × 2.2 Ah: 12 mΩ"
+    desk.store.put("power.pack.capacity_ah", 1.1, "half")
+    assert field.text() == "≈ 24"
+    field.accept("≈ 30")
+    assert desk.store.design.power.pack.cell_resistance is None, "what is estimated is not typed by pressing Enter"
+    type_into(field, "15")
+    assert desk.store.design.power.pack.cell_resistance == pytest.approx(0.015) and field.text() == "15"

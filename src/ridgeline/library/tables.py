@@ -91,6 +91,9 @@ def _part(record: dict[str, str], model: type[Row]) -> Row:
         field, factor = _field(header)
         if not cell.strip():
             continue
+        if field == "curve":
+            values[field] = _curve(header, cell)
+            continue
         try:
             values[field] = _plain(cell.strip(), model, field) if factor is None else plain_number(cell) * factor
         except ValueError as error:
@@ -99,6 +102,17 @@ def _part(record: dict[str, str], model: type[Row]) -> Row:
         return model.model_validate(values)
     except ValidationError as error:
         raise explain(error, "row") from error
+
+
+def _curve(header: str, cell: str) -> tuple[dict[str, float], ...]:
+    """Return a voltage curve written as “0 2.95; 0.5 3.68; 1 4.17”: charge and volts of a cell, row by row."""
+    try:
+        rows = [[plain_number(number) for number in row.split()] for row in cell.split(";")]
+    except ValueError as error:
+        raise DesignError(header, str(error), "charge and volts, such as “0 3.0; 0.5 3.7; 1 4.2”") from error
+    if any(len(row) != 2 for row in rows):
+        raise DesignError(header, f"“{short(cell)}”", "charge and volts, such as “0 3.0; 0.5 3.7; 1 4.2”")
+    return tuple({"charge": charge, "volts": volts} for charge, volts in rows)
 
 
 def _plain(cell: str, model: type[Node], field: str) -> Any:

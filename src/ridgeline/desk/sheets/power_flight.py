@@ -110,18 +110,19 @@ class PowerFlightSheet(Sheet):
         minutes = np.concatenate([[0.0], (flown.climb + np.cumsum(flown.seconds)) / 60])
         end = 1.12 * max(float(minutes[-1]), wish)
         box = QRectF(area.left() + 40, area.top() + 34, area.width() - 60, area.height() - 78)
-        low, high = 3.2, 4.25
+        least = least_voltage(train.pack)
+        low, high = min(3.2, least - 0.2), 4.25
 
         def at(minute: float, volts: float) -> QPointF:
             share = (min(max(volts, low), high) - low) / (high - low)
             return QPointF(box.left() + minute / end * box.width(), box.bottom() - share * box.height())
 
         line(p, box.left(), box.top(), box.left(), box.bottom(), inks.ink)
-        for volts in (3.4, 3.6, 3.8, 4.0, 4.2):
+        for volts in ticks(low, 4.2, 0.2 if low > 3.0 else 0.4):
             y = at(0, volts).y()
             line(p, box.left() - 4, y, box.left(), y, inks.ink)
             write(p, box.left() - 7, y + 4, f"{volts:.1f}", LABEL, inks.soft, align="right")
-        floor = at(0, least_voltage(train.pack)).y()
+        floor = at(0, least).y()
         hatch(p, QRectF(box.left(), floor, box.width(), box.bottom() - floor), inks.stop)
         line(p, box.left(), floor, box.right(), floor, inks.stop, dash=True)
         held = flown.seconds > 0
