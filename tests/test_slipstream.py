@@ -10,6 +10,8 @@ from hypothesis import strategies as st
 from ridgeline.design.paths import Change, apply, put
 from ridgeline.engine.aero.drag import drag, thrust_left
 from ridgeline.engine.aero.slipstream import (
+    Scrubbed,
+    Strips,
     across_slope,
     body_strips,
     covered,
@@ -120,7 +122,7 @@ def test_elevons_out_of_the_wash_gain_nothing():
     report = evaluate(load("demo:dunlin"))
     washing = report.results["washing"]
     assert report.value("control.elevator_wash") == 1.0 and (washing.elevator.standing == 0).all()
-    assert washing.elevator.slow == pytest.approx(np.full(21, washing.elevator.bare))
+    assert washing.elevator.slow == pytest.approx(np.full(13, washing.elevator.bare))
 
 
 def test_judgements_do_not_count_on_the_wash(whimbrel):
@@ -202,3 +204,44 @@ def test_a_ducted_fan_blows_clear_of_its_airframe(whimbrel):
     fan = evaluate(put(whimbrel, "power.propeller.family", "ducted_fan"))
     assert fan.value("power.wash_drag") == 0 and fan.value("stability.propeller_shift") is None
     assert fan.value("control.elevator_wash") in (None, 1.0)
+
+
+def test_the_scrubbed_tube_is_narrower_than_the_disc_and_a_loss_has_an_end():
+    def lost(distance, area, behind=0.3):
+        thin = Strips(*(np.array([v]) for v in (behind, distance, 1e-6, area)))
+        return thrust_lost(Scrubbed(thin, 1), 0.2)
+
+    disc = math.pi * 0.01
+    assert lost(0.084, 0.002) == pytest.approx(0.002 / disc) and lost(0.086, 0.002) == 0, "85 % of the radius"
+    assert lost(0.0, 0.002, -0.1) == 0 and lost(0.0, 0.02) == 0.35 and thrust_lost(None, 0.2) == 0
+    two = Strips(*(np.array([v, v]) for v in (0.3, 0.0, 0.01, 0.002)))
+    assert thrust_lost(Scrubbed(two, 2), 0.2) == pytest.approx(0.002 / disc), "each propeller with what is behind it"
+
+
+def test_bands_of_the_wash_are_those_its_guesses_have(whimbrel):
+    figures = evaluate(whimbrel).figures
+    lost = figures["power.wash_drag"]
+    assert lost.above == pytest.approx(math.hypot(0.5 * lost.value, 0.01))
+    ratio = figures["control.elevator_wash"]
+    s, v, V = (next(t for t in ratio.working.terms if t.symbol == name) for name in "svV")
+    assert (1.645 * s.sigma / s.value, 1.645 * v.sigma / v.value, V.sigma) == pytest.approx((0.4, 0.2, 0.0))
+    shift = figures["stability.propeller_shift"]
+    assert shift.above == pytest.approx(0.4 * shift.value, rel=0.02)
+    torque = next(t for t in figures["trim.torque_aileron"].working.terms if t.symbol == "Q")
+    standing = evaluate(whimbrel).results["standing"]
+    doubt = standing.sigmas["shaft_power"] / float(standing.point.shaft_power)
+    assert torque.sigma / torque.value == pytest.approx(math.hypot(0.25 / 1.645, doubt))
+    flown = {t.symbol: t for t in figures["stability.neutral_in_flight"].working.terms}
+    assert 1.645 * flown["a"].sigma == pytest.approx(math.radians(2))
+    height = next(t for t in figures["trim.elevator"].working.terms if t.symbol == "z")
+    assert height.sigma == 0.05
+
+
+@pytest.mark.parametrize(("share", "told"), [(0.55, False), (0.65, True)])
+def test_torque_is_told_past_three_fifths_of_the_aileron(whimbrel, share, told):
+    # A plain flap's small throws count alike, so that the share follows the throw.
+    throw = evaluate(whimbrel).value("launch.torque_aileron") / share
+    changes = [Change(f"surfaces[0].controls[0].{way}", throw) for way in ("up", "down")]
+    report = evaluate(apply(whimbrel, changes))
+    assert report.value("launch.torque_aileron") / throw == pytest.approx(share, rel=0.05)
+    assert any(f.key == "launch.torque" for f in report.findings) == told

@@ -130,3 +130,12 @@ def test_a_curve_that_is_none_is_refused(whimbrel, curve):
     rows = tuple(ChargePoint(charge=c, volts=v) for c, v in curve)
     with pytest.raises(DesignError, match="voltage curve"):
         put(whimbrel, "power.pack.curve", rows)
+
+
+@pytest.mark.parametrize(("ohms", "level"), [(0.07, "look"), (0.16, "stop")])
+def test_a_cell_pulled_far_under_its_least_is_a_stop(whimbrel, ohms, level):
+    pack = whimbrel.power.pack.model_copy(update={"cell_resistance": ohms})
+    report = evaluate(put(whimbrel, "power.pack", pack))
+    volts = report.value("power.cell_voltage")
+    assert (3.0 <= volts < 3.4) if level == "look" else volts < 3.0
+    assert next(f for f in report.findings if f.key == "power.cell_voltage").level == level

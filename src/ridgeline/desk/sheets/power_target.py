@@ -27,8 +27,9 @@ def draw_target(p: QPainter, sheet: Sheet, area: QRectF) -> None:
     """Draw thrust against the wish as upright scales: standing, at climb speed, and the disc's own limit."""
     inks, report = theme.inks, sheet.store.report
     line(p, area.left() - 14, area.top() - 8, area.left() - 14, area.bottom(), inks.hair)
-    heading(p, area.left(), area.top() + 14, area.width(), "Thrust against target", "over weight", strong=False)
     wanted = report.wanted.get("power.thrust_ratio", (None, None))
+    usual = "" if None in wanted else f"{wanted[0]:g} to {wanted[1]:g} usual, hatched"
+    heading(p, area.left(), area.top() + 14, area.width(), "Thrust over weight", usual, strong=False)
     auw = report.value("mass.auw")
     standing = report.results["standing"]
     if auw is None or standing is None:
@@ -75,17 +76,6 @@ def draw_target(p: QPainter, sheet: Sheet, area: QRectF) -> None:
         p.setBrush(Qt.BrushStyle.NoBrush)
         write(p, x, y(value) - 5, f"{value:.2f}", VALUE, inks.ink, not limit, CENTRE, halo=True)
         write(p, x, bottom + 15, name, LABEL, inks.soft, align=CENTRE)
-    if wanted[0] is not None and wanted[1] is not None:
-        write(
-            p,
-            right - 4,
-            y(wanted[0]) - 5,
-            f"usual {wanted[0]:g} to {wanted[1]:g}",
-            LABEL,
-            inks.soft,
-            align=RIGHT,
-            halo=True,
-        )
     write(
         p,
         right - 4,

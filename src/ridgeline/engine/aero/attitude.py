@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -36,10 +36,9 @@ def arm(cg_fraction: float, height: Height, alpha: ArrayLike) -> Array:
     return cg_fraction - 0.25 + height.value * np.tan(np.asarray(alpha, float))
 
 
-def drag_couple(height: Height, c_l: ArrayLike) -> Array:
-    """Return the moment coefficient, nose up, of the wing's drag past the balance point: −C_D z."""
-    lift = np.asarray(c_l, float)
-    return -(height.profile + height.induced * lift**2) * height.value
+def drag_couple(height: Height, c_l: Any) -> Any:
+    """Return the moment coefficient, nose up, of the wing's drag past the balance point: −C_D z (any shape)."""
+    return -(height.profile + height.induced * c_l * c_l) * height.value
 
 
 def margin_of_height(height: float, alpha: float, c_l: float, slope: float, induced: float) -> float:

@@ -2,23 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal, NamedTuple
+from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.engine.aero import lifting
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
-from ridgeline.engine.aero.attitude import LEVEL, Height, arm, drag_couple
+from ridgeline.engine.aero.attitude import LEVEL, Height, drag_couple
 
 Array = NDArray[np.float64]
 #: What is held: everything as built, the body's angle, the wing's incidence, or the tail's.
 Held = Literal["as_built", "body", "wing", "tail"]
 _SINGULAR = 1e-4
-#: Rounds of angle and turned balance point, each nearer by their coupling, a tenth or so; held to this angle, rad.
-_ROUNDS, _STEEPEST = 8, 1.2
+#: Newton steps of the body's angle, from where it would be were the balance point level; held to this angle, rad.
+_ROUNDS, _STEEPEST = 4, 1.2
 
 
 @dataclass(frozen=True)
@@ -41,63 +40,54 @@ class Setting:
 
 
 class _Balance:
-    """The two trim equations of an airframe: lift, and moment about the balance point turned to an angle to the air."""
+    """Lift and moment about a balance point that turns with the body, for one unknown angle beside the body's.
+
+    Since the lift is given, only the tangent in the arm of the balance point is not linear in the body's angle.
+    """
 
     def __init__(self, model: AirframeLattice, cg_fraction: float, body_shift: float, height: Height) -> None:
-        self._model, self._cg, self._shift, self._height = model, cg_fraction, body_shift, height
+        found = model.found
+        self._cg, self._height = cg_fraction, height
+        self._zero = found.zero
+        self._lift = found.alpha.lift
+        # The body's own moment goes with its angle to the air, not with the wing's incidence on it.
+        self._pitch = found.alpha.pitch + body_shift * found.alpha.lift
 
-    def at(self, c_l: ArrayLike, alpha: ArrayLike = 0.0) -> _Columns:
-        """Return the equations about the balance point as it stands at a body angle."""
-        reach = arm(self._cg, self._height, alpha)
+    def _rest(self, c_l: Any) -> Any:
+        """Return the moment that is there whatever the angles: built in, of the lift asked for, and of the drag."""
+        return self._zero.pitch + (self._cg - 0.25) * c_l + drag_couple(self._height, c_l)
 
-        def column(case: lifting.Longitudinal, more: float = 0.0) -> Array:
-            moment = case.pitch + (reach + more) * case.lift
-            return np.stack([np.broadcast_to(case.lift, moment.shape), moment])
-
-        model, found = self._model, self._model.found
-        lift = np.broadcast_to(np.asarray(c_l, float), np.broadcast(c_l, reach).shape)
-        wanted = np.stack([lift, np.broadcast_to(-drag_couple(self._height, c_l), lift.shape)])
-        return _Columns(
-            # The body's own moment goes with its angle to the air, not with the wing's incidence on it.
-            column(found.alpha, self._shift),
-            None if model.pitch_control is None else column(model.pitch_control),
-            column(model.wing_angle),
-            None if model.tail_angle is None else column(model.tail_angle),
-            wanted - column(found.zero),
-        )
-
-    def flown(self, c_l: ArrayLike, other: Callable[[_Columns], Array | None]) -> Array | None:
-        """Solve for the body's angle and one other unknown, turning the balance point to that angle."""
-        found, alpha = None, np.zeros(np.shape(c_l))
+    def flown(self, c_l: Any, other: lifting.Longitudinal | None) -> tuple[Any, Any] | None:
+        """Return the body's angle and the other unknown, rad, or None where they are not fixed."""
+        if other is None:
+            return None
+        slope = other.lift * self._pitch - other.pitch * self._lift
+        if abs(slope) < _SINGULAR:
+            return None
+        level = other.lift * self._rest(c_l) + other.pitch * (c_l - self._zero.lift)
+        bend = other.lift * self._height.value * c_l
+        alpha = -level / slope
         for _ in range(_ROUNDS):
-            columns = self.at(c_l, alpha)
-            found = _solve(columns.alpha, other(columns), columns.need)
-            if found is None:
-                return None
-            alpha = np.clip(found[0], -_STEEPEST, _STEEPEST)
-        return found
+            turn = np.tan(np.clip(alpha, -_STEEPEST, _STEEPEST))
+            alpha = alpha - (level + slope * alpha + bend * turn) / (slope + bend * (1 + turn * turn))
+        if abs(other.lift) > abs(other.pitch):
+            return alpha, (c_l - self._zero.lift - self._lift * alpha) / other.lift
+        turned = self._height.value * np.tan(alpha) * c_l
+        return alpha, -(self._rest(c_l) + self._pitch * alpha + turned) / other.pitch
 
-
-class _Columns(NamedTuple):
-    """Lift and moment of one radian of each angle, (2,) or (2, n) each, and what is left for them to give."""
-
-    alpha: Array
-    control: Array | None
-    wing: Array
-    tail: Array | None
-    need: Array
-
-
-def _solve(first: Array, second: Array | None, rest: Array) -> Array | None:
-    """Solve two columns against what is left."""
-    if second is None:
-        return None
-    det = first[0] * second[1] - first[1] * second[0]
-    if np.min(np.abs(det)) < _SINGULAR:
-        return None
-    return np.stack(
-        [(rest[0] * second[1] - rest[1] * second[0]) / det, (first[0] * rest[1] - first[1] * rest[0]) / det]
-    )
+    def held(self, c_l: float, alpha: float, first: lifting.Longitudinal, second: lifting.Longitudinal | None) -> Any:
+        """Return two angles that balance it with the body at a given one, or None where they are not fixed."""
+        if second is None:
+            return None
+        det = first.lift * second.pitch - first.pitch * second.lift
+        if abs(det) < _SINGULAR:
+            return None
+        lift = c_l - self._zero.lift - self._lift * alpha
+        moment = -(self._rest(c_l) + self._pitch * alpha + self._height.value * np.tan(alpha) * c_l)
+        return (
+            (lift * second.pitch - moment * second.lift) / det,
+            (first.lift * moment - first.pitch * lift) / det,
+        )
 
 
 def trim(
@@ -120,7 +110,7 @@ def trim(
     ------
     Two linear equations about a balance point that turns with the body: docs/theory.md §7.
     """
-    solved = _Balance(model, cg_fraction, body_shift, height).flown(c_l, lambda columns: columns.control)
+    solved = _Balance(model, cg_fraction, body_shift, height).flown(c_l, model.pitch_control)
     return None if solved is None else Trim(float(solved[0]), float(solved[1]))
 
 
@@ -129,7 +119,7 @@ def sweep(
 ) -> tuple[Array, Array] | None:
     """Return body angle and pitch control, rad, that hold each of many lift coefficients, shapes (n,)."""
     balance = _Balance(model, cg_fraction, body_shift, height)
-    solved = balance.flown(np.asarray(c_l, float), lambda columns: columns.control)
+    solved = balance.flown(np.asarray(c_l, float), model.pitch_control)
     return None if solved is None else (solved[0], solved[1])
 
 
@@ -155,25 +145,23 @@ def settings(
     ------
     The two equations of `trim` with other unknowns: docs/theory.md §7.
     """
-    b = _Balance(model, cg_fraction, body_shift, height)
-    level = b.at(c_l, body_angle)
-    held = level.need - level.alpha * body_angle
+    b, tail_angle = _Balance(model, cg_fraction, body_shift, height), model.tail_angle
     found = []
-    built = b.flown(c_l, lambda columns: columns.control)
+    built = b.flown(c_l, model.pitch_control)
     if built is not None:
         found.append(Setting("as_built", float(built[0]), float(built[1]), 0.0, 0.0))
-    if level.tail is None:
-        body = _solve(level.wing, level.control, held)
+    if tail_angle is None:
+        body = b.held(c_l, body_angle, model.wing_angle, model.pitch_control)
         if body is not None:
             found.append(Setting("body", body_angle, float(body[1]), float(body[0]), 0.0))
         return tuple(found)
-    body = _solve(level.wing, level.tail, held)
+    body = b.held(c_l, body_angle, model.wing_angle, tail_angle)
     if body is not None:
         found.append(Setting("body", body_angle, 0.0, float(body[0]), float(body[1])))
-    wing = b.flown(c_l, lambda columns: columns.tail)
+    wing = b.flown(c_l, tail_angle)
     if wing is not None:
         found.append(Setting("wing", float(wing[0]), 0.0, 0.0, float(wing[1])))
-    tail = b.flown(c_l, lambda columns: columns.wing)
+    tail = b.flown(c_l, model.wing_angle)
     if tail is not None:
         found.append(Setting("tail", float(tail[0]), 0.0, float(tail[1]), 0.0))
     return tuple(found)

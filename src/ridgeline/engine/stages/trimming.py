@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -89,9 +90,13 @@ def _angles(model: AirframeLattice, shift: float, height: Height, c_l: float, to
         "body": Put(shift, "forward shift by body and propeller", "ratio", 0.4 * abs(shift)),
     }
 
+    @lru_cache(maxsize=32)
+    def solved(C_L: float, cg: float, z: float, body: float) -> Trim | None:
+        return trim(model, C_L, cg, body, height._replace(value=z))
+
     def part(name: str) -> Any:
-        def value(C_L: float, cg: float, z: float, body: float) -> float:
-            result = trim(model, C_L, cg, body, height._replace(value=z))
+        def value(**at: float) -> float:
+            result = solved(**at)
             return math.nan if result is None else float(getattr(result, name))
 
         return value

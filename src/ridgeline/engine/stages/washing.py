@@ -24,8 +24,8 @@ from ridgeline.engine.aero.slipstream import (
 )
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
-from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
-from ridgeline.engine.power.operating_point import chain, solve
+from ridgeline.engine.power.flight import FlightFigures
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.sizing.constraints import throw_speed
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome, Told
 from ridgeline.engine.stages.handling import Handling
@@ -50,7 +50,7 @@ _TORQUE_SIGMA = 0.25 / BAND
 #: A take-off run or a bungee lets it go this far over the stall.
 _RELEASE = 1.1
 #: Throttles the controls' power is drawn over.
-THROTTLES = np.linspace(0.0, 1.0, 21)
+THROTTLES = np.linspace(0.0, 1.0, 13)
 #: Stations of the drawn wash.
 _ALONG = 24
 
@@ -110,7 +110,7 @@ def washing(
     if power is None or stand is None or model is None or flown is None or speed is None or handled is None:
         why = NO_POWER if power is None else "it needs wing, mass and thrust first"
         return Outcome(None, tuple(absent(key, why) for key in _KEYS))
-    wash = _Wash(power, surfaces, model, polar, stand, flown, here, speed.stall, brief.temperature_c)
+    wash = _Wash(power, surfaces, model, polar, stand, flown, here, speed.stall)
     elevator, pitching = wash.control(
         PITCH_CONTROLS, ("control.elevator_wash", "control.elevator_standing"), told["control.cm_elevator"],
         handled.throws.pitch_up, model.scale.chord,
@@ -123,15 +123,13 @@ def washing(
     thrown = brief.launch == "hand"
     release = throw_speed(mass.state.mass) + brief.head_wind if thrown else _RELEASE * speed.stall
     standing = power.motors * float(stand.point.shaft_power) / max(float(stand.point.omega), 1e-9)
-    point = solve(chain(power, MEAN_CHARGE, brief.temperature_c), 1.0, flown.climb_speed, here.density)
-    climbing = power.motors * float(point.shaft_power) / max(float(point.omega), 1e-9)
     doubt = stand.sigmas["shaft_power"] / max(float(stand.point.shaft_power), 1e-9)
     words = "airspeed as it leaves the hand" if thrown else "airspeed as it leaves"
     figures = (
         *pitching,
         *yawing,
         _aileron("launch.torque_aileron", standing, doubt, release, words, model, here, told),
-        _aileron("trim.torque_aileron", climbing, doubt, flown.climb_speed, "climbing speed", model, here, told),
+        _aileron("trim.torque_aileron", wash.torque, doubt, flown.climb_speed, "climbing speed", model, here, told),
         _rudder(power, flown, model, mass, here, told),
     )
     return Outcome(Washing(elevator, rudder, standing, release, wash.tubes()), figures)
@@ -150,7 +148,6 @@ class _Wash:
         flown: FlightFigures,
         here: Air,
         stall: float,
-        temperature_c: float,
     ) -> None:
         self.surfaces, self.scale, self.density, self.stall = surfaces, model.scale, here.density, stall
         self.places = [place for mount in power.mounts for place in mount.places]
@@ -164,9 +161,13 @@ class _Wash:
             return np.atleast_1d(induced_speed(thrust, v, disc, here.density))  # type: ignore[arg-type]
 
         self.climbing, self.standing = near(pull, self.climb), near(stand.thrust / power.motors, 0.0)
-        link = chain(power, 1.0, temperature_c)
-        still, slow = (solve(link, THROTTLES, v, here.density).thrust / power.motors for v in (0.0, stall))
+        # On a fresh pack, at a standstill, at the stall speed and climbing, in one.
+        speeds = np.array([0.0, stall, self.climb])[:, None]
+        point = solve(stand.chain, THROTTLES[None], speeds, here.density)
+        still, slow, _climbing = point.thrust / power.motors
         self.over = {0.0: near(still, 0.0), stall: near(slow, stall)}
+        #: Of full throttle climbing, N m.
+        self.torque = power.motors * float(point.shaft_power[2, -1]) / max(float(point.omega[2, -1]), 1e-9)
 
     def _in_wash(self, strips: list[Strips], v: float, near: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Return share and mean gained speed over all propellers at one airspeed."""
