@@ -56,7 +56,6 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("shape_section", "shape.section", _nothing),
     ("shape_trim", "shape.trim", _nothing),
     ("shape_control", "shape.control", _nothing),
-    ("shape_start", "shape.start", _nothing),
     ("weights", "weights", _nothing),
     ("weights_save", "weights.save", _nothing),
     ("weights_weigh", "weights.weigh", _nothing),
