@@ -165,13 +165,16 @@ class _Wash:
         speeds = np.array([0.0, stall, self.climb])[:, None]
         point = solve(stand.chain, THROTTLES[None], speeds, here.density)
         still, slow, _climbing = point.thrust / power.motors
-        self.over = {0.0: near(still, 0.0), stall: near(slow, stall)}
+        #: Airspeeds and speeds gained at the disc: over the throttle standing and at the stall speed, then climbing.
+        count = len(THROTTLES)
+        self.speeds = np.repeat([0.0, stall, self.climb], [count, count, 1])
+        self.near = np.concatenate([near(still, 0.0), near(slow, stall), self.climbing])
         #: Of full throttle climbing, N m.
         self.torque = power.motors * float(point.shaft_power[2, -1]) / max(float(point.omega[2, -1]), 1e-9)
 
-    def _in_wash(self, strips: list[Strips], v: float, near: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-        """Return share and mean gained speed over all propellers at one airspeed."""
-        found = [share_washed(cut, self.radius, np.full(len(near), v), near) for cut in strips]
+    def _in_wash(self, strips: list[Strips]) -> tuple[np.ndarray, np.ndarray]:
+        """Return share and mean gained speed over all propellers, at each airspeed."""
+        found = [share_washed(cut, self.radius, self.speeds, self.near) for cut in strips]
         share = np.sum([one for one, _ in found], axis=0)
         mean = np.sum([one * far for one, far in found], axis=0) / np.where(share > 0, share, 1.0)
         return np.minimum(share, 1.0), mean
@@ -202,14 +205,13 @@ class _Wash:
         if not self.blows:
             strips = [cut._replace(behind=-np.ones(len(cut.behind))) for cut in strips]
         base = self.scale.area * length * abs(power.value) * throw
-        curves = {}
-        for v, near in self.over.items():
-            share, far = self._in_wash(strips, v, near)
-            curves[v] = base * (0.5 * self.density * v**2 + share * pressure_gain(v, far, self.density))
-        share, far = self._in_wash(strips, self.climb, self.climbing)
+        share, far = self._in_wash(strips)
+        moment = base * (0.5 * self.density * self.speeds**2 + share * pressure_gain(self.speeds, far, self.density))
+        standing, slow = moment[: len(THROTTLES)], moment[len(THROTTLES) : -1]
+        s, v = float(share[-1]), float(far[-1])
         rows = {
-            "s": Put(float(share[0]), "share of it in the wash", "fraction", _SHARE_SIGMA * float(share[0])),
-            "v": Put(float(far[0]), "speed the air has gained there", "speed", _SPEED_SIGMA * float(far[0])),
+            "s": Put(s, "share of it in the wash", "fraction", _SHARE_SIGMA * s),
+            "v": Put(v, "speed the air has gained there", "speed", _SPEED_SIGMA * v),
             "V": Put(self.climb, "climbing speed", "speed"),
         }
         note = "never counted on in a judgement: it goes when the throttle closes"
@@ -217,19 +219,19 @@ class _Wash:
             keys[0], "1 + {s}·{v}·(2·{V} + {v})/{V}²", lambda s, v, V: 1 + s * v * (2 * V + v) / V**2, rows,
             source=_SOURCE, note=note,
         )  # fmt: skip
-        blown = Blown(float(share[0]), curves[0.0], curves[self.stall], base * 0.5 * self.density * self.stall**2)
-        return blown, (ratio, self._standing(keys[1], strips, power, throw, length))
+        blown = Blown(s, standing, slow, base * 0.5 * self.density * self.stall**2)
+        last = len(THROTTLES) - 1
+        return blown, (ratio, self._standing(keys[1], float(share[last]), float(far[last]), power, throw, length))
 
-    def _standing(self, key: str, strips: list[Strips], power: Figure, throw: float, length: float) -> Figure:
-        share, far = self._in_wash(strips, 0.0, self.standing)
+    def _standing(self, key: str, share: float, far: float, power: Figure, throw: float, length: float) -> Figure:
         return derive(
             key,
             "½·{d}·{v}²·{s}·{S}·{l}·|{C}|·{e}",
             lambda d, v, s, S, l, C, e: 0.5 * d * v * v * s * S * l * abs(C) * e,  # noqa: E741
             {
                 "d": Put(self.density, "air density", "density"),
-                "v": Put(float(far[0]), "speed of the wash there", "speed", _SPEED_SIGMA * float(far[0])),
-                "s": Put(float(share[0]), "share of it in the wash", "fraction", _SHARE_SIGMA * float(share[0])),
+                "v": Put(far, "speed of the wash there", "speed", _SPEED_SIGMA * far),
+                "s": Put(share, "share of it in the wash", "fraction", _SHARE_SIGMA * share),
                 "S": Put(self.scale.area, "wing area", "area"),
                 "l": Put(length, "mean chord or span", "length"),
                 "C": put(power),
