@@ -23,8 +23,9 @@ I0_STILL, I0_TURNING = 0.6, 0.4
 #: chosen, so that at half throttle the loss is three quarters above the on-resistance's.
 PART_THROTTLE_LOSS = 1.5
 #: While the current changes over from winding to winding the controller's volts are short: (3/π) ω_e L of resistance,
-#: with L = τ R_20; τ of an outrunner of 60 g, s, and its growth with the mass (handbook of the trade §8).
-COMMUTATION, LAG, LAG_MASS, LAG_GROWTH = 3 / math.pi, 0.40e-3, 0.060, 1 / 3
+#: with L = τ R_20; τ of an outrunner of 60 g, s, and its growth with the mass, fitted together on the class points
+#: (docs/theory.md §9; the handbook of the trade starts from 0.35 ms and 1/3).
+COMMUTATION, LAG, LAG_MASS, LAG_GROWTH = 3 / math.pi, 0.40e-3, 0.060, 0.40
 #: Newton's steps at most (in a bracket, so that halving alone would do), and the share of a last step: the error left
 #: is its square.
 _STEPS, _CLOSE = 60, 1e-7
