@@ -131,7 +131,12 @@ def shown(value: float, quantity: str, units: Units = METRIC, decimals: int | No
 def band_shown(below: float, above: float, quantity: str, units: Units = METRIC, decimals: int | None = None) -> str:
     """Write how far a band reaches to either side: ``"± 12"``, or ``"−8 +14"`` where the two sides differ as shown."""
     factor, digits = units[quantity].factor, units[quantity].decimals if decimals is None else decimals
-    down, up = number(below * factor, digits), number(above * factor, digits)
+    return limits(below * factor, above * factor, digits)
+
+
+def limits(below: float, above: float, digits: int) -> str:
+    """Write how far two limits reach to either side, in the unit shown: one number where both read alike."""
+    down, up = number(below, digits), number(above, digits)
     return f"± {up}" if down == up else f"−{down} +{up}"
 
 

@@ -17,7 +17,7 @@ from ridgeline.engine.advice.match_design import Doubts, doubts_of
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Report
 from ridgeline.engine.power.prop_sizes import size_words
-from ridgeline.units import shown
+from ridgeline.units import limits, shown
 
 _ROW, _LABELS = 15.6, 80
 
@@ -29,9 +29,7 @@ def _number(value: float | None, words: str) -> str:
 def _banded(figure: Figure, factor: float, digits: int) -> str:
     if figure.value is None:
         return "–"
-    band = f"±{factor * figure.above:.{digits}f}"
-    if f"{factor * figure.below:.{digits}f}" != band[1:]:
-        band = f"−{factor * figure.below:.{digits}f} +{factor * figure.above:.{digits}f}"
+    band = limits(factor * figure.below, factor * figure.above, digits).replace("± ", "±")
     return f"{factor * figure.value:.{digits}f} {band}"
 
 
