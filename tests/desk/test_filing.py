@@ -1,6 +1,5 @@
 """Files and the window: doubts are asked in the strip, what was left is listed, nothing is covered or lost."""
 
-import gc
 import os
 
 import pytest
@@ -379,13 +378,18 @@ def test_a_field_grows_with_what_is_typed_and_shows_all_of_it(open_window, whimb
 
 
 def test_a_sheet_that_cannot_be_drawn_says_why(desk, monkeypatch, caplog):
-    def broken(_p):
+    painters = []
+
+    def broken(p):
+        painters.append(p)
         raise KeyError("lost")
 
     monkeypatch.setattr(desk.sheet, "draw", broken)
     desk.sheet.update()
     picture = desk.sheet.grab().toImage()
     monkeypatch.undo()
+    # The log holds the trace, and the trace the painter: it must not go on holding the picture.
+    assert not any(p.isActive() for p in painters)
     assert desk.sheet.grab().toImage() != picture and "was not drawn" in caplog.text
 
 
@@ -457,7 +461,6 @@ def test_a_widget_on_its_way_out_lives_until_the_event_loop_gets_to_it(desk):
     button.destroyed.connect(lambda: gone.append(1))
     discard(button)
     del button
-    gc.collect()
     assert not gone and not [b for b in desk.findChildren(RuledButton) if b.text() == "Yes"]
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     assert gone

@@ -221,6 +221,13 @@ class Sheet(QWidget):
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         p = QPainter(self)
+        try:
+            self._paint(p)
+        finally:
+            # The trace of a fault keeps this frame, and with it a painter on a picture that is gone by then.
+            p.end()
+
+    def _paint(self, p: QPainter) -> None:
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), theme.inks.paper)
         self._traced.clear()
@@ -231,18 +238,7 @@ class Sheet(QWidget):
         else:
             write(p, PAD + used + 16, 22, words, 12, theme.inks.soft)
         if self.empty:
-            middle = self.height() / 2
-            write(p, self.width() / 2, middle - 34, "Nothing is laid out yet.", HEADING, bold=True, align="centre")
-            words = "Set the wishes at the Brief, then lay out the airframe: it comes already near its balance."
-            write(
-                p,
-                self.width() / 2,
-                middle - 14,
-                fit(words, self.width() - 40, LABEL),
-                LABEL,
-                theme.inks.soft,
-                align="centre",
-            )
+            self._say_empty(p)
             return
         try:
             self.draw(p)
@@ -250,6 +246,13 @@ class Sheet(QWidget):
             # A fault of ours in a drawing costs that drawing, never the window.
             FAULTS.exception("the sheet %s was not drawn", self.key)
             self._say_why_not(p, error)
+
+    def _say_empty(self, p: QPainter) -> None:
+        middle = self.height() / 2
+        write(p, self.width() / 2, middle - 34, "Nothing is laid out yet.", HEADING, bold=True, align="centre")
+        words = "Set the wishes at the Brief, then lay out the airframe: it comes already near its balance."
+        told = fit(words, self.width() - 40, LABEL)
+        write(p, self.width() / 2, middle - 14, told, LABEL, theme.inks.soft, align="centre")
 
     def _say_why_not(self, p: QPainter, error: Exception) -> None:
         middle = self.height() / 2
