@@ -20,13 +20,14 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tests"))
 import numpy as np
 
 from bench_points import points, told
-from light_aircraft import AIRCRAFT, derivatives_of
+from light_aircraft import AIRCRAFT, TURNING_ROLLS, derivatives_of, roll_by_turn_of
 from ridgeline.design.power import Propeller
 from ridgeline.engine.aero.lattice import Sheet, Solver, build
 from ridgeline.engine.aero.lifting import Scale, derivatives
 from ridgeline.engine.aero.sections import thin_airfoil
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.propeller import law_of
+from ridgeline.engine.stages.motions import TURN_SIGMA
 from ridgeline.engine.stages.stability import SLOPE_SIGMA
 
 
@@ -130,6 +131,9 @@ def _aircraft() -> Iterator[Case]:
         for key, reference in aircraft.published.items():
             value, sigma = ours[key]
             yield Case(key, aircraft.name, "published", value, sigma, reference, aircraft.source)
+    for turning in TURNING_ROLLS:
+        value, told = roll_by_turn_of(turning), turning.aircraft
+        yield Case("roll by a turn", told.name, "published", value, TURN_SIGMA * value, turning.published, told.source)
 
 
 def cases() -> list[Case]:

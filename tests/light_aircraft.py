@@ -11,6 +11,7 @@ from types import MappingProxyType
 from ridgeline.design.airframe import Body, BodyStation, ControlSurface, Station, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
+from ridgeline.engine.aero import lifting
 from ridgeline.engine.pipeline import evaluate
 
 FEET = 0.3048 / 5
@@ -125,3 +126,26 @@ def derivatives_of(aircraft):
     """Return value and one-sigma error of every figure that the source prints."""
     report = evaluate(aircraft.design)
     return {key: (report.figures[key].value, report.figures[key].sigma) for key in aircraft.published}
+
+
+@dataclass(frozen=True)
+class TurningRoll:
+    """C_lr as printed for an aircraft, at a lift coefficient."""
+
+    aircraft: LightAircraft
+    lift: float
+    published: float
+
+
+TURNING_ROLLS = (TurningRoll(LOW_WING, 0.41, 0.107), TurningRoll(HIGH_WING, 0.31, 0.0798))
+
+
+def roll_by_turn_of(case):
+    """Return C_lr about the balance point at the lift coefficient of the source."""
+    results = evaluate(case.aircraft.design).results
+    model, slip = results["lattice"], results["sideslip"]
+    lattice, found = model.solver.lattice, model.found
+    angle = (case.lift - found.zero.lift) / found.alpha.lift
+    wash = lattice.angle + angle * lifting.wash_of_angle(lattice)
+    _slipped, turned = lifting.roll_of_lift(model.solver, model.scale, wash)
+    return found.yaw_rate.roll - found.yaw_rate.side * slip.rise + turned

@@ -53,7 +53,7 @@ STAGES: tuple[Stage, ...] = (
     Stage(
         "sideslip",
         stages.sideslip,
-        ("shape", "surfaces", "bodies", "lattice", "stability", "balance", "masses"),
+        ("shape", "surfaces", "bodies", "lattice", "stability", "balance", "masses", "speeds", "air"),
     ),
     Stage(
         "handling",
@@ -75,7 +75,12 @@ STAGES: tuple[Stage, ...] = (
         ("shape", "lattice", "stability", "balance", "speeds", "masses", "air", "handling", "surfaces"),
         ("speed.stall", "mass.auw", "wing.area", "wing.cl_max"),
     ),
-    Stage("motions", stages.motions, ("lattice", "stability", "balance", "speeds", "masses", "air", "sideslip")),
+    Stage(
+        "motions",
+        stages.motions,
+        ("lattice", "stability", "balance", "speeds", "masses", "air", "sideslip"),
+        ("stability.cl_beta", "stability.cl_p", "stability.cn_beta", "stability.cn_r"),
+    ),
     Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
     Stage("standing", stages.standing, ("power", "air", "brief")),
     Stage("thrust_ratio", stages.thrust_ratio, ("masses", "standing"), ("mass.auw", "power.static_thrust")),

@@ -57,6 +57,7 @@ REGISTER: dict[str, Entry] = {
     "modes.phugoid_period": Entry("Slow swing", "seconds", "period of the slow rise and fall in cruise"),
     "modes.roll_half_time": Entry("Roll settles", "seconds", "time to halve a roll rate"),
     "modes.dutch_roll_damping": Entry("Tail-wag damping", "ratio", "damping ratio of the Dutch roll"),
+    "modes.spiral_rate": Entry("Spiral growth", "growth", "of a bank left alone in cruise; negative is given back"),
     "modes.spiral_double_time": Entry("Spiral doubles", "seconds", "time for a bank left alone to double"),
     "wing.span_efficiency": Entry("Span efficiency", "ratio", "of all surfaces together, from the wake far aft"),
     "stability.dihedral": Entry("Equivalent dihedral", "angle", "area-weighted over the panels, with their droop"),

@@ -78,11 +78,12 @@ def wash_of_control(lattice: Lattice, sheet: int, start: float, end: float, effe
     return np.where(lattice.sheet == sheet, effect * share, 0.0)
 
 
-def _forces(lattice: Lattice, circulation: Array) -> Array:
-    """Return the force on each starboard or lone panel over ρ V², shape (n, 3): Γ x̂ × l."""
-    bound = lattice.bound
-    load = circulation * lattice.pressure
-    return np.column_stack([np.zeros(len(load)), -load * bound[:, 2], load * bound[:, 1]])
+_ALONG = np.array([1.0, 0.0, 0.0])
+
+
+def _forces(lattice: Lattice, circulation: Array, onset: Array = _ALONG) -> Array:
+    """Return the force on each starboard or lone panel over ρ V², shape (n, 3): Γ u × l; ``onset`` u is over V."""
+    return (circulation * lattice.pressure)[:, None] * np.cross(onset, lattice.bound)
 
 
 def longitudinal(lattice: Lattice, circulation: Array, scale: Scale, *, couples: Array | None = None) -> Longitudinal:
@@ -101,7 +102,10 @@ def longitudinal(lattice: Lattice, circulation: Array, scale: Scale, *, couples:
 
 def lateral(lattice: Lattice, circulation: Array, scale: Scale) -> Lateral:
     """Sum an antisymmetric case."""
-    force = _forces(lattice, circulation)
+    return _lateral(lattice, _forces(lattice, circulation), scale)
+
+
+def _lateral(lattice: Lattice, force: Array, scale: Scale) -> Lateral:
     both = 1.0 + lattice.mirrored
     arm = lattice.middle - scale.centre
     side = float(np.sum(both * force[:, 1]))
@@ -109,6 +113,35 @@ def lateral(lattice: Lattice, circulation: Array, scale: Scale) -> Lateral:
     yaw = -float(np.sum(both * arm[:, 0] * force[:, 1]))
     size = scale.area * scale.span
     return Lateral(2 * side / scale.area, 2 * roll / size, 2 * yaw / size)
+
+
+def roll_of_lift(solver: Solver, scale: Scale, wash: Array) -> tuple[float, float]:
+    """Return the roll that the lift of a symmetric case adds to one radian of sideslip, and to a unit yaw rate r b/2V.
+
+    A swept half that meets the wind more squarely lifts more; the half that a turn in yaw takes forward meets more
+    wind, and its lift grows with what it meets.
+
+    Parameters
+    ----------
+    wash : ndarray, shape (n,)
+        Onset flow of the symmetric case through each panel along its normal, over the flight speed.
+
+    Source
+    ------
+    Forces ρ Γ V × l with the disturbed V; the yaw such lift gives (a few hundredths of C_L times the dihedral) is left
+    to the band: docs/theory.md §7.
+    """
+    lattice = solver.lattice
+    base = solver.circulation(wash, symmetric=True)
+    slipped = _forces(lattice, base, np.array([0.0, -1.0, 0.0]))
+    grown = solver.circulation(_met(lattice.control, scale) * wash, symmetric=False)
+    turned = _forces(lattice, grown) + _forces(lattice, base, _met(lattice.middle, scale)[:, None] * _ALONG)
+    return _lateral(lattice, slipped, scale).roll, _lateral(lattice, turned, scale).roll
+
+
+def _met(places: Array, scale: Scale) -> Array:
+    """Return how much more wind places meet in a unit yaw rate r b/2V, nose going to starboard, over V."""
+    return -(places[:, 1] - scale.centre[1]) * 2 / scale.span
 
 
 @dataclass(frozen=True)

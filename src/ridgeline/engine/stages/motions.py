@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -11,9 +11,9 @@ from ridgeline.engine.aero import modes
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Figure, Put, absent, derive
+from ridgeline.engine.figures import Figure, Put, Sides, absent, derive, put
 from ridgeline.engine.stages.balancing import Balance
-from ridgeline.engine.stages.common import Air, Outcome
+from ridgeline.engine.stages.common import Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.sideslip import Sideslip
 from ridgeline.engine.stages.speeds import Speeds
@@ -25,15 +25,19 @@ _KEYS = (
     "modes.phugoid_period",
     "modes.roll_half_time",
     "modes.dutch_roll_damping",
+    "modes.spiral_rate",
     "modes.spiral_double_time",
 )
 #: Drag coefficient in cruise where nothing better is known; only the phugoid's damping hangs on it.
 _CRUISE_DRAG = 0.06
 #: Band of times and dampings: point masses, no body, no lag of downwash (90 %, as a share).
 _SIGMA = 0.30 / BAND
-#: Strip-theory shares of the lift coefficient in yaw due to roll and roll due to yaw of a plain wing
-#: (Nelson, Flight Stability and Automatic Control, table 3.4).
-_ROLL_FROM_YAW, _YAW_FROM_ROLL = 0.25, -0.125
+#: What the roll by a yaw rate may err by, as a share; and the slowest growth told as a time, s to double: nobody
+#: leaves a bank alone for ten minutes.
+TURN_SIGMA, SLOWEST = 0.35 / BAND, 600.0
+#: Strip-theory share of the lift coefficient in yaw due to roll of a plain wing (Nelson, Flight Stability and
+#: Automatic Control, table 3.4).
+_YAW_FROM_ROLL = -0.125
 
 
 @dataclass(frozen=True)
@@ -41,7 +45,7 @@ class Motions:
     """Inertias and motions in cruise; ``across`` is the sideways matrix, and the rest what coefficients weigh in it.
 
     A change of C_lβ by one adds ``roll_per_beta`` to its roll from sideslip, one of C_nβ ``yaw_per_beta``, one of
-    C_yβ ``side_per_beta``, and one of C_nr ``yaw_per_rate``.
+    C_yβ ``side_per_beta``, one of C_lp or C_lr ``roll_per_rate``, and one of C_nr ``yaw_per_rate``.
     """
 
     inertia: Inertia
@@ -51,6 +55,7 @@ class Motions:
     roll_per_beta: float
     yaw_per_beta: float
     side_per_beta: float
+    roll_per_rate: float
     yaw_per_rate: float
 
 
@@ -62,6 +67,7 @@ def motions(
     mass: Masses,
     here: Air,
     slip: Sideslip | None,
+    told: Told,
 ) -> Outcome:
     """Give the five motions at cruise speed."""
     if model is None or stable is None or balanced is None or speed is None or slip is None or mass.state is None:
@@ -81,9 +87,10 @@ def motions(
         load * span / inertia.roll,
         load * span / inertia.yaw,
         load / (mass.state.mass * speed.cruise),
+        load * span / inertia.roll * span / (2 * speed.cruise),
         load * span / inertia.yaw * span / (2 * speed.cruise),
     )
-    return Outcome(result, _figures(result))
+    return Outcome(result, (*_figures(result), *_spiral(result, told)))
 
 
 def _matrices(
@@ -120,7 +127,7 @@ def _matrices(
         (
             slip.roll * roll,
             found.roll_rate.roll * rate * roll,
-            (found.yaw_rate.roll - found.yaw_rate.side * slip.rise + _ROLL_FROM_YAW * c_l) * rate * roll,
+            (found.yaw_rate.roll - found.yaw_rate.side * slip.rise + slip.roll_by_turn) * rate * roll,
         ),
         (
             slip.yaw * yaw,
@@ -134,8 +141,6 @@ def _matrices(
 
 def _figures(found: Motions) -> tuple[Figure, ...]:
     along, across = found.lengthwise, found.sideways
-    spiral = across.spiral
-    grows = spiral is not None and spiral.rate > 1e-4
     rows: tuple[tuple[str, float | None, str, str], ...] = (
         (
             "modes.pitch_half_time",
@@ -150,12 +155,6 @@ def _figures(found: Motions) -> tuple[Figure, ...]:
             across.dutch_roll.damping if across.dutch_roll else None,
             "−{s}/√({s}² + {w_d}²)",
             "it does not swing in yaw",
-        ),
-        (
-            "modes.spiral_double_time",
-            spiral.half_time if spiral is not None and grows else None,
-            "ln 2/{r}",
-            "the spiral dies away by itself: a bank is given back",
         ),
     )
     swing = across.dutch_roll
@@ -179,3 +178,57 @@ def _figure(key: str, value: float | None, formula: str, why: str, swing: dict[s
         note="in cruise; items as points; bodies' damping and the wash's lag left out",
         model_sigma=_SIGMA * abs(value),
     )
+
+
+def _spiral(found: Motions, told: Told) -> tuple[Figure, Figure]:
+    """Give the growth of a bank left alone, and its time to double: the small difference of two effects."""
+    keys = ("modes.spiral_rate", "modes.spiral_double_time")
+    spiral = found.sideways.spiral
+    if spiral is None:
+        return absent(keys[0], "no slow motion sideways"), absent(keys[1], "no slow motion sideways")
+
+    def rate(C_lb: float, C_lp: float, C_lr: float, C_nb: float, C_nr: float) -> float:
+        moved = found.across.copy()
+        moved[1, 0] = C_lb * found.roll_per_beta
+        moved[1, 1] = C_lp * found.roll_per_rate
+        moved[1, 2] = C_lr * found.roll_per_rate
+        moved[2, 0] = C_nb * found.yaw_per_beta
+        moved[2, 2] = C_nr * found.yaw_per_rate
+        slow = modes.sideways(moved).spiral
+        return math.nan if slow is None else slow.rate
+
+    turn = float(found.across[1, 2]) / found.roll_per_rate
+    growth = derive(
+        keys[0],
+        "slow root of the sideways motion with {C_lb}, {C_lp}, {C_lr}; {C_nb}, {C_nr}",
+        rate,
+        {
+            "C_lb": put(told["stability.cl_beta"]),
+            "C_lp": put(told["stability.cl_p"]),
+            "C_lr": Put(turn, "roll from a turn in yaw, in cruise", "per_radian", TURN_SIGMA * abs(turn)),
+            "C_nb": put(told["stability.cn_beta"]),
+            "C_nr": put(told["stability.cn_r"]),
+        },
+        source="docs/theory.md §10",
+        note="it grows where C_nb·C_lr passes C_lb·C_nr, a small difference of two effects",
+    )
+    assert growth.value is not None
+    if growth.value <= math.log(2) / SLOWEST:
+        return growth, absent(keys[1], "the spiral hardly grows or dies away: a bank left alone stays or is given back")
+    time = derive(
+        keys[1],
+        "ln 2/{r}",
+        lambda r: math.log(2) / r,
+        {"r": put(growth)},
+        source="docs/theory.md §10",
+        note="in cruise; its longer end is held at ten minutes, past which it hardly grows",
+    )
+    return growth, replace(time, sides=_doubling_sides(growth))
+
+
+def _doubling_sides(growth: Figure) -> Sides:
+    """Return the one-sigma errors of a time to double, from both ends of the growth's band."""
+    assert growth.value is not None and growth.low is not None and growth.high is not None
+    time = math.log(2) / growth.value
+    slow = math.log(2) / max(growth.low, math.log(2) / SLOWEST)
+    return Sides((time - math.log(2) / growth.high) / BAND, (slow - time) / BAND)

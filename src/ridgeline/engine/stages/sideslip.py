@@ -5,18 +5,25 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from ridgeline.design.airframe import Body, Surface
+from ridgeline.engine.aero import lifting
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
+from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.wing_body import body_under, roll_from_sideslip
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Put, absent, derive
 from ridgeline.engine.geometry.reference import WINGS
 from ridgeline.engine.stages.balancing import Balance
-from ridgeline.engine.stages.common import Outcome
+from ridgeline.engine.stages.common import Air, Outcome
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Shape
+from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.stability import Stability
 
+Array = NDArray[np.float64]
 _KEYS = ("stability.cn_beta", "stability.cl_beta")
 #: One-sigma shares: of what surfaces give in sideslip (fins blanketed by bodies and wakes, or backed by
 #: them), of the body's yaw, of the wing's place on the body.
@@ -28,10 +35,10 @@ BODY_KEPT = 0.75
 
 @dataclass(frozen=True)
 class Sideslip:
-    """Derivatives by sideslip about the balance point, bodies included, 1/rad.
+    """Derivatives by sideslip about the balance point in cruise, bodies included, 1/rad.
 
     ``roll`` starboard down, ``yaw`` nose to starboard, ``side`` to starboard; ``rise`` is how far the balance point
-    lies over the lattice's moment centre, in spans.
+    lies over the lattice's moment centre, in spans; ``roll_by_turn`` the roll of a unit yaw rate that the lift gives.
     """
 
     roll: float
@@ -40,6 +47,7 @@ class Sideslip:
     rise: float
     roll_sigma: float
     yaw_sigma: float
+    roll_by_turn: float
 
 
 def sideslip(
@@ -50,8 +58,10 @@ def sideslip(
     stable: Stability | None,
     balanced: Balance | None,
     mass: Masses,
+    speed: Speeds | None,
+    here: Air,
 ) -> Outcome:
-    """Give weathercock and dihedral effect about the balance point."""
+    """Give weathercock and dihedral effect about the balance point, with the lift of cruise."""
     if model is None or stable is None or balanced is None or mass.state is None:
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
     scale, beta = model.scale, model.found.beta
@@ -59,6 +69,7 @@ def sideslip(
     rise = (float(mass.state.cg[2]) - float(scale.centre[2])) / scale.span
     body = -BODY_KEPT * stable.body_shift * stable.slope * scale.chord / scale.span
     place = _by_place(form, surfaces, bodies)
+    slipped, turned = lifting.roll_of_lift(model.solver, scale, _cruise_wash(model, mass.state.mass, speed, here))
     side = Put(beta.side, "side force from sideslip", "per_radian", SURFACES_SIGMA * abs(beta.side))
     yaw = derive(
         "stability.cn_beta",
@@ -77,22 +88,32 @@ def sideslip(
     )
     roll = derive(
         "stability.cl_beta",
-        "{C_l} − {C_Y}·{rise} + {place}",
-        lambda C_l, C_Y, rise, place: C_l - C_Y * rise + place,
+        "{C_l} + {lift} − {C_Y}·{rise} + {place}",
+        lambda C_l, lift, C_Y, rise, place: C_l + lift - C_Y * rise + place,
         {
             "C_l": Put(
                 beta.roll, "surfaces, about the wing's height", "per_radian", SURFACES_SIGMA * abs(beta.roll) + 0.003
             ),
+            "lift": Put(slipped, "lift on sweep, in cruise", "per_radian", SURFACES_SIGMA * abs(slipped)),
             "C_Y": side,
             "rise": Put(rise, "balance point over it, in spans", "ratio", 0.003 / scale.span),
             "place": Put(place, "wings high or low on the body", "per_radian", PLACE_SIGMA * abs(place)),
         },
         source="docs/theory.md §7",
-        note="about the balance point",
+        note="about the balance point, with the lift of cruise",
     )
     assert yaw.value is not None and roll.value is not None
-    result = Sideslip(roll.value, yaw.value, beta.side, rise, roll.sigma, yaw.sigma)
+    result = Sideslip(roll.value, yaw.value, beta.side, rise, roll.sigma, yaw.sigma, turned)
     return Outcome(result, (yaw, roll))
+
+
+def _cruise_wash(model: AirframeLattice, mass: float, speed: Speeds | None, here: Air) -> Array:
+    """Return the wash of the angle that carries the weight in cruise, shape (n,); of the built-in angles without it."""
+    lattice, found = model.solver.lattice, model.found
+    if speed is None or found.alpha.lift <= 0:
+        return lattice.angle
+    c_l = mass * GRAVITY / (0.5 * here.density * speed.cruise**2 * model.scale.area)
+    return lattice.angle + (c_l - found.zero.lift) / found.alpha.lift * lifting.wash_of_angle(lattice)
 
 
 def _fin_part(yaw: float, side: Put) -> float:
