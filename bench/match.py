@@ -58,7 +58,8 @@ def main() -> None:
             -2 * c / (b + np.sqrt(np.maximum(b * b + 4 * a * c, 0.0)))
 
     plain = seconds(one_pass)
-    print(f"{count} combinations searched in {whole:.2f} s (2 wanted), {whole / plain:.0f} passes over the same arrays")
+    print(f"{count} combinations in {whole:.2f} s: {count / whole / 1e3:.0f} thousand a second (150 wanted),", end=" ")
+    print(f"{whole / plain:.0f} passes over the same arrays")
     print(f"the laws of {len(survey.propellers)} propellers, once: {laws:.2f} s")
     link, throttle = chain(design.power), np.linspace(0.05, 1.0, 100)[:, None]
     speed = np.linspace(0.0, 30.0, 100)

@@ -6,8 +6,10 @@ from pathlib import Path
 
 import pytest
 
-from light_aircraft import AIRCRAFT
+from light_aircraft import AIRCRAFT, TURNING_ROLLS, roll_by_turn_of
+from ridgeline.engine.bands import BAND
 from ridgeline.engine.pipeline import evaluate
+from ridgeline.engine.stages.motions import TURN_SIGMA
 
 
 @pytest.fixture(scope="module")
@@ -55,3 +57,10 @@ def test_light_aircraft_fly_as_their_books_say(aircraft):
         # No band so wide that it says nothing.
         assert 1.645 * figure.sigma < 0.6 * abs(figure.value), key
     assert len(outside) <= 1, outside
+
+
+@pytest.mark.parametrize("turning", TURNING_ROLLS, ids=lambda t: t.aircraft.name)
+def test_light_aircraft_roll_in_a_turn_as_their_books_say(turning):
+    ours = roll_by_turn_of(turning)
+    assert abs(ours - turning.published) < BAND * TURN_SIGMA * ours
+    assert BAND * TURN_SIGMA < 0.5

@@ -14,15 +14,8 @@ from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power import thermal
 from ridgeline.engine.power.discharge import Profile, discharge
 from ridgeline.engine.power.flight import MEAN_CHARGE
-from ridgeline.engine.power.operating_point import (
-    chain,
-    held_thrust,
-    motor_current,
-    solve,
-    standing_draw,
-    throttle_for_thrust,
-    winding,
-)
+from ridgeline.engine.power.held_thrust import held_thrust, throttle_for_thrust
+from ridgeline.engine.power.operating_point import chain, full_draw, motor_current, solve, winding
 from ridgeline.engine.power.scatter import CONSTANTS, Scatter, scatter_of
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import from_text, load, to_text
@@ -198,10 +191,23 @@ def test_a_bench_that_told_little_is_kept_as_it_was(flown):
     assert again.power.bench == kept.power.bench and again.power.bench[0].current is None
 
 
-@given(trains)
-def test_the_draw_alone_is_that_of_the_whole_state(t):
+@given(trains, st.sampled_from([0.0, 12.0]))
+def test_the_draw_alone_is_that_of_the_whole_state(t, speed):
     link = chain(t)
-    omega, current = standing_draw(link, AIR)
-    point = solve(link, 1.0, 0.0, AIR)
+    omega, current = full_draw(link, AIR, speed)
+    point = solve(link, 1.0, speed, AIR)
     assert float(omega) == pytest.approx(float(point.omega), rel=1e-10)
     assert float(current) == pytest.approx(float(point.motor_current), rel=1e-7, abs=1e-9)
+
+
+@given(trains)
+@settings(max_examples=10)
+def test_many_states_settle_as_each_does_alone(t):
+    """Those that take longest go on apart from the rest: from standing still to a dive, at every throttle."""
+    link, throttle = chain(t), np.linspace(0.05, 1.0, 24)[:, None]
+    speed = np.array([0.0, 4.0, 9.0, 15.0, 22.0, 30.0, 40.0, 55.0, 70.0, 90.0, 110.0, 130.0])
+    together = solve(link, throttle, speed, AIR)
+    for i, k in ((0, 1), (3, 11), (12, 6), (23, 0), (23, 11), (17, 9)):
+        alone = solve(link, throttle[i], speed[k], AIR)
+        assert float(together.omega[i, k]) == pytest.approx(float(alone.omega[0]), rel=1e-9, abs=1e-9)
+        assert bool(together.stopped[i, k]) == bool(alone.stopped[0])

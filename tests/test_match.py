@@ -15,9 +15,10 @@ from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power.flight import MEAN_CHARGE
+from ridgeline.engine.power.held_thrust import throttle_for_thrust
 from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE, PITCH_OVER_STALL
-from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
-from ridgeline.engine.power.propeller import tip_speed_limit
+from ridgeline.engine.power.operating_point import chain, full_draw, solve
+from ridgeline.engine.power.propeller import law_of, tip_speed_limit
 from ridgeline.engine.power.survey import Survey
 from ridgeline.library import shipped_shelf
 
@@ -257,3 +258,11 @@ def test_a_twin_buys_two_of_each_and_what_lies_in_the_bin_is_not_bought_again(ca
         found = search.result()
         match = next(iter((*found.ranked["cheapest"], *found.near)))
         assert (match.to_buy, match.price) == (pieces, pytest.approx(price))
+
+
+def test_controllers_are_chosen_by_the_current_that_is_drawn(small):
+    _design, _report, survey, _search = small
+    for propeller in survey.propellers:
+        free = survey._chain(propeller, law_of(propeller), 1.0, 0.0)
+        exact = full_draw(free, survey.airframe.air_density, near=1e-12)[1]
+        assert np.array_equal(survey.row(propeller).esc, survey._choose(exact))

@@ -13,7 +13,8 @@ from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power import thermal
 from ridgeline.engine.power.flight import level_flight
-from ridgeline.engine.power.operating_point import PART_THROTTLE_LOSS, chain, lag_of, solve, throttle_for_thrust
+from ridgeline.engine.power.held_thrust import throttle_for_thrust
+from ridgeline.engine.power.operating_point import PART_THROTTLE_LOSS, chain, lag_of, solve
 from ridgeline.engine.power.prop_sizes import resized, size_words
 from ridgeline.engine.power.survey import Survey
 from ridgeline.engine.sizing.matching import nothing_known

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 
 from ridgeline.design.power import Advance, Propeller
 from ridgeline.engine.power.blade_element import HUB, coefficients_over
-from ridgeline.engine.power.operating_point import turns_for_thrust
+from ridgeline.engine.power.held_thrust import turns_for_thrust
 from ridgeline.engine.power.prop_families import FAMILIES
 from ridgeline.engine.power.propeller import (
     PITCH_RATIOS,
@@ -198,3 +198,11 @@ def test_a_fan_in_its_duct_loses_thrust_in_a_straight_line():
     c_t = law.at(np.array([0.0, 0.5, 1.0]) * law.j_zero)[0]
     assert c_t[1] == pytest.approx(c_t[0] / 2) and c_t[2] == pytest.approx(0, abs=1e-12)
     assert law.j_zero == pytest.approx(1.0)
+
+
+@pytest.mark.parametrize("name", sorted(FAMILIES))
+def test_the_piece_an_advance_lies_on_is_found_by_its_knots(name):
+    law = law_of(Propeller(name="P", mass=0.01, diameter=0.23, pitch=0.13, family=name))
+    j = np.concatenate([np.linspace(0.0, 1.5 * law.knots[-1], 997)[1:], [np.inf]])
+    inside = np.abs(j[:, None] - law.knots).min(axis=1) > 1e-9
+    assert np.array_equal(law.piece(j)[inside], np.searchsorted(law.knots[1:], j[inside], side="left"))

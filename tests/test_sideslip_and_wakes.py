@@ -187,6 +187,9 @@ def test_a_spirals_growth_is_the_root_of_the_motions_and_its_time_has_both_ends(
     assert time.high == pytest.approx(min(math.log(2) / max(growth.low, 1e-9), 600.0))
     # The band is that of the terms: a small difference of two effects each known to a third.
     assert growth.sigma > 2 * growth.value
+    shares = {term.symbol: term.share for term in growth.working.terms}
+    assert min(shares[symbol] for symbol in ("C_lb", "C_lr", "C_nb", "C_nr")) > 0.1
+    assert all(term.sigma > 0.1 * abs(term.value) for term in report.figures["stability.cl_beta"].working.terms[:2])
     flat = put(whimbrel, "surfaces[0].stations[2].z", whimbrel.surfaces[0].stations[2].z + 0.06)
     given_back = evaluate(flat).figures
     assert given_back["modes.spiral_rate"].value < 0 and given_back["modes.spiral_double_time"].value is None

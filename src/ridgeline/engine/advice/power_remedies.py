@@ -11,8 +11,9 @@ from ridgeline.engine.figures import Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.power.flight import MEAN_CHARGE
+from ridgeline.engine.power.held_thrust import throttle_for_thrust
 from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE
-from ridgeline.engine.power.operating_point import chain, solve, throttle_for_thrust
+from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.pack import battery_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, size_words, with_propeller
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from typing import Any
 
 import numpy as np
@@ -28,11 +28,11 @@ PART_THROTTLE_LOSS = 1.5
 COMMUTATION, LAG, LAG_MASS, LAG_GROWTH = 3 / math.pi, 0.40e-3, 0.060, 0.40
 #: Newton's steps at most (in a bracket, so that halving alone would do), and the share of a last step: the error left
 #: is its square.
-_STEPS, _CLOSE = 60, 1e-7
+_STEPS, _CLOSE = 60, 3e-6
+#: When fewer than this share of many states still move, the rest go on alone.
+_FEW, _MANY = 0.3, 256
 #: Room over the speed of a propeller that the air drives without thrust: its power ends a little past its thrust.
 _DRIVEN = 1.3
-#: Newton's steps from the turns at one tip speed: coefficients hardly move with it.
-_TIP_STEPS = 4
 
 
 @dataclass(frozen=True)
@@ -108,6 +108,14 @@ class Chain:
         """Pack and leads in series, Ω."""
         return self.pack_resistance + self.lead_resistance
 
+    def of(self, chosen: NDArray[np.bool_], shape: tuple[int, ...]) -> Chain:
+        """Return the constants of some states among all of a shape, flat."""
+        told: dict[str, Any] = {f.name: getattr(self, f.name) for f in fields(self)}
+        for name, value in told.items():
+            if isinstance(value, np.ndarray):
+                told[name] = np.broadcast_to(value, shape)[chosen]
+        return Chain(**told)
+
 
 def lag_of(motor: Motor) -> float:
     """Return a winding's L/R, s: measured, or by the mass for outrunners, ±30 % (1σ); none behind brushes."""
@@ -142,16 +150,6 @@ def chain(train: PowerTrain, charge: float = 1.0, temperature_c: float = 20.0) -
     )
 
 
-def root_between(a: Array, b: Array, c: Array, low: Array, high: Array) -> Array:
-    """Return the root of a x² + b x + c that lies nearest to an interval, without cancellation."""
-    with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
-        q = -0.5 * (b + np.where(b < 0, -1.0, 1.0) * np.sqrt(np.maximum(b * b - 4 * a * c, 0.0)))
-        one, two = q / a, c / q
-        far_one = np.where(np.isfinite(one), np.maximum(low - one, one - high), np.inf)
-        far_two = np.where(np.isfinite(two), np.maximum(low - two, two - high), np.inf)
-    return np.where(far_one <= far_two, one, two)
-
-
 def motor_current(link: Chain, omega: Array, v: Array, air_density: float) -> tuple[Array, Array]:
     """Return the current, A, that friction and propeller ask for at ω, rad/s, and airspeed, and its rise with ω."""
     base = link.power_factor * link.k_v * air_density * link.diameter**5 / (2 * math.pi)
@@ -180,7 +178,7 @@ def winding(link: Chain, omega: Array, current: Array, rise: Any = 0.0) -> tuple
     room = np.maximum(1 - h * per_k * square, 1e-9)
     warm = np.minimum(top / room, thermal.MOST_RISE)
     growing = rise * (2 * drop + link.brush_drop) + a * square + (idle + 2 * idle_slope * omega)
-    slope = np.where(warm < thermal.MOST_RISE, h * (growing + 2 * per_k * i * rise * warm) / room, 0.0)
+    slope = h * (growing + 2 * per_k * i * rise * warm) / room * (warm < thermal.MOST_RISE)
     return still + per_k * warm, a + per_k * slope, warm
 
 
@@ -196,16 +194,12 @@ def _guess(link: Chain, free: Array, outside: Array, air_density: float) -> Arra
 
 
 def _speed_of(
-    link: Chain, volts: Array, outside: Array, v: Array, air_density: float, start: Array | None
+    link: Chain, volts: Array, outside: Array, v: Array, air_density: float, start: Array | None, near: float = _CLOSE
 ) -> tuple[Array, NDArray[np.bool_]]:
-    """Return the speed of rotation, rad/s, and where there is none, for ideal volts behind a resistance."""
+    """Return the speed of rotation, rad/s, and where there is none, for ideal volts behind a resistance.
 
-    def balance(omega: Array) -> tuple[Array, Array]:
-        current, rise = motor_current(link, omega, v, air_density)
-        resistance, growth, _warm = winding(link, omega, current, rise)
-        whole = outside + resistance
-        return current * whole + omega / link.k_v - volts, rise * whole + current * growth + 1 / link.k_v
-
+    ``near`` is the share of the last step: what is wrong after it is about its square.
+    """
     free = np.maximum(volts, 0.0) * link.k_v
     # Driven by the air it turns faster than unloaded, never faster than without thrust.
     high = np.maximum(free, 2 * math.pi * v / (link.diameter * link.law.j_zero) * _DRIVEN)
@@ -213,29 +207,83 @@ def _speed_of(
     held = motor_current(link, low, v, air_density)[0] if np.any(v) else link.i0_still
     stopped = held * (outside + link.motor_resistance) >= volts
     omega = np.clip(_guess(link, free, outside, air_density) if start is None else start + low, low, high)
-    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
-        for _ in range(_STEPS):
-            rest, slope = balance(omega)
-            above = rest > 0
-            low, high = np.where(above, low, omega), np.where(above, omega, high)
-            step = omega - rest / slope
-            outside_bracket = ~((step >= low) & (step <= high))
-            if outside_bracket.any():
-                step = np.where(outside_bracket, 0.5 * (low + high), step)
-            close = np.abs(step - omega) <= _CLOSE * step
-            omega = step
-            if np.all(close | stopped):
-                break
-    return np.where(stopped, 0.0, omega), stopped
+    states = _States(link, *np.broadcast_arrays(volts, outside, v, low, high, omega, ~stopped))
+    return np.where(stopped, 0.0, states.settle(air_density, near)), stopped
 
 
-def standing_draw(link: Chain, air_density: float) -> tuple[Array, Array]:
-    """Return the speed of rotation, rad/s, and one motor's current, A, standing at full throttle, and nothing else."""
+@dataclass
+class _States:
+    """Newton's steps in brackets, of all states at once; the stragglers of many go on alone."""
+
+    link: Chain
+    volts: Array
+    outside: Array
+    speed: Array
+    low: Array
+    high: Array
+    omega: Array
+    moving: NDArray[np.bool_]
+
+    def settle(self, air_density: float, near: float, steps: int = _STEPS) -> Array:
+        """Return the speeds of rotation, rad/s; those that do not move from the start stay there."""
+        moving = self.moving
+        with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
+            for left in range(steps, 0, -1):
+                count = np.count_nonzero(moving)
+                if not count:
+                    break
+                if moving.size > _MANY and count < _FEW * moving.size:
+                    found = np.array(self.omega)
+                    found[moving] = self._of(moving).settle(air_density, near, left)
+                    return found
+                moving = moving & (self._step(air_density) > near)
+        return self.omega
+
+    def _step(self, air_density: float) -> Array:
+        """Take one step and return how far it went, as a share."""
+        omega, low, high = self.omega, self.low, self.high
+        current, rise = motor_current(self.link, omega, self.speed, air_density)
+        resistance, growth, _warm = winding(self.link, omega, current, rise)
+        whole = self.outside + resistance
+        rest = current * whole + omega / self.link.k_v - self.volts
+        above = rest > 0
+        low, high = np.where(above, low, omega), np.where(above, omega, high)
+        step = omega - rest / (rise * whole + current * growth + 1 / self.link.k_v)
+        astray = ~((step >= low) & (step <= high))
+        if astray.any():
+            step = np.where(astray, 0.5 * (low + high), step)
+        self.omega, self.low, self.high = step, low, high
+        return np.abs(1 - omega / step)
+
+    def _of(self, chosen: NDArray[np.bool_]) -> _States:
+        """Return some of the states, flat."""
+        some: list[Any] = [self.volts, self.outside, self.speed, self.low, self.high, self.omega, self.moving]
+        return _States(self.link.of(chosen, chosen.shape), *(array[chosen] for array in some))
+
+
+def full_draw(
+    link: Chain, air_density: float, speed: ArrayLike = 0.0, start: Array | None = None, near: float = _CLOSE
+) -> tuple[Array, Array]:
+    """Return the speed of rotation, rad/s, and one motor's current, A, at full throttle, and nothing else of it.
+
+    Parameters
+    ----------
+    speed : array_like
+        Airspeed, m/s.
+    start : ndarray, optional
+        A guess of the speed of rotation, rad/s.
+    near : float
+        Share of the last step; what is wrong after it is about its square.
+    """
     volts, v, *_ = np.broadcast_arrays(
-        link.open_circuit - link.brush_drop, np.zeros(()), link.k_v, link.pack_resistance, link.motor_resistance
+        link.open_circuit - link.brush_drop,
+        np.asarray(speed, float),
+        link.k_v,
+        link.pack_resistance,
+        link.motor_resistance,
     )
     outside = link.motors * link.source_resistance + link.esc_resistance
-    omega, stopped = _speed_of(link, volts, outside, v, air_density, None)
+    omega, stopped = _speed_of(link, volts, outside, v, air_density, start, near)
     return omega, np.where(stopped, 0.0, motor_current(link, omega, v, air_density)[0])
 
 
@@ -298,69 +346,3 @@ def solve(
         motor_resistance=resistance,
         stopped=stopped,
     )
-
-
-def turns_for_thrust(
-    law: propellers.Law, diameter: float, wanted: ArrayLike, speed: ArrayLike, air_density: float
-) -> Array:
-    """Return the turns per second at which one propeller gives a thrust, N, at an airspeed, m/s.
-
-    C_T/J² falls with J, so that it tells the piece at one tip speed, and on the piece the thrust is a quadratic in the
-    turns; Newton's steps from there bring in what the tip speed does.
-    """
-    t, v = np.broadcast_arrays(np.asarray(wanted, float), np.asarray(speed, float))
-    load, u, inner = t / (air_density * diameter**4), v / diameter, law.knots[1:]
-    at_knots = law.at(inner)[0] / inner**2
-    piece = np.where(v > 0, np.count_nonzero(at_knots * u[..., None] ** 2 > load[..., None], axis=-1), 0)
-    # A wish below what a held propeller gives has no turns: the last piece before is the nearest.
-    piece = np.minimum(piece, len(inner) - 1)
-    rows = law.thrust[piece]
-    high = np.where((piece > 0) & (v > 0), u / np.maximum(law.knots[piece], 1e-12), np.inf)
-    low = np.where(v > 0, u / law.knots[piece + 1], 0.0)
-    turns = root_between(rows[..., 0], rows[..., 1] * u, rows[..., 2] * u**2 - load, low, high)
-    if not law.thrust_tip.any():
-        return turns
-    with np.errstate(divide="ignore", invalid="ignore"):
-        for _ in range(_TIP_STEPS):
-            found, rise = propellers.thrust_load(law, diameter, turns, v)
-            turns = np.where(rise > 0, turns - (found - load) / rise, turns)
-    return turns
-
-
-def throttle_for_thrust(link: Chain, wanted: ArrayLike, speed: ArrayLike, air_density: float) -> Array:
-    """Return the throttle that gives a thrust, N in all, at an airspeed; NaN where full throttle does not reach it."""
-    return held_thrust(link, wanted, speed, air_density)[0]
-
-
-def held_thrust(link: Chain, wanted: ArrayLike, speed: ArrayLike, air_density: float) -> tuple[Array, Array]:
-    """Return the throttle that gives a thrust at an airspeed, and the current of one motor, A.
-
-    Thrust fixes the turns, turns fix torque and current, and those the throttle (a quadratic); NaN where full throttle
-    does not reach it. The packs give motors × throttle × current.
-
-    Parameters
-    ----------
-    wanted : array_like
-        Total thrust, N.
-    """
-    t, v, *_ = np.broadcast_arrays(
-        np.asarray(wanted, float), np.asarray(speed, float), link.k_v, link.open_circuit, link.power_factor
-    )
-    each = t / (link.motors * link.thrust_factor)
-    omega = 2 * math.pi * turns_for_thrust(link.law, link.diameter, each, v, air_density)
-    current = motor_current(link, omega, v, air_density)[0]
-    return throttle_for(link, omega, current), current
-
-
-def throttle_for(link: Chain, omega: Array, current: Array) -> Array:
-    """Return the throttle at which a motor turns at ω, rad/s, on a current, A; NaN past full throttle."""
-    # N R_source I d² − (V_oc + s R_esc I) d + I (R + (1 + s) R_esc) + V_brush + ω/K_v = 0.
-    resistance, _slope, _warm = winding(link, omega, current)
-    a = link.motors * link.source_resistance * current
-    b = link.open_circuit + PART_THROTTLE_LOSS * link.esc_resistance * current
-    c = current * (resistance + (1 + PART_THROTTLE_LOSS) * link.esc_resistance)
-    c = c + link.brush_drop + omega / link.k_v
-    inside = b * b - 4 * a * c
-    with np.errstate(invalid="ignore"):
-        throttle = 2 * c / (b + np.sqrt(inside))
-    return np.where((inside >= 0) & (throttle <= 1.0 + 1e-12) & (c > 0), np.minimum(throttle, 1.0), np.nan)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -19,18 +20,13 @@ from ridgeline.engine.power import thermal
 from ridgeline.engine.power.classes import idle_of, mass_of, on_resistance_of, winding_of
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.flight import MEAN_CHARGE
+from ridgeline.engine.power.held_thrust import held_thrust
 from ridgeline.engine.power.limits import ESC_SHARE
-from ridgeline.engine.power.operating_point import (
-    I0_STILL,
-    I0_TURNING,
-    Chain,
-    held_thrust,
-    lag_of,
-    solve,
-    standing_draw,
-)
+from ridgeline.engine.power.operating_point import I0_STILL, I0_TURNING, Chain, full_draw, lag_of, solve
 
 Array = NDArray[np.float64]
+#: The speed of rotation a controller is chosen by need be no nearer than the square of this, as a share.
+_ROUGHLY = 3e-4
 
 
 @dataclass(frozen=True)
@@ -116,6 +112,12 @@ class Survey:
         cold = packs.cold_factor(airframe.temperature_c)
         series, parallel = airframe.pack_series, airframe.pack_parallel
         self._pack_resistance = _column(pack_shelf, packs.resistance)[None] * cold * series / parallel
+        #: Of all packs, charged and in the middle of the discharge.
+        self._open_circuit = {
+            charge: _column(pack_shelf, partial(packs.open_circuit_voltage, charge=charge))[None] * series
+            for charge in (1.0, MEAN_CHARGE)
+        }
+        self._pack_mass = _column(pack_shelf, mass_of)[None] * series * parallel
         self._capacity = _column(pack_shelf, lambda p: p.capacity_ah)[None] * parallel * 3600
         self.cells = _column(pack_shelf, lambda p: p.cells)[None] * series
         self.pack_limit = _column(pack_shelf, packs.continuous_current)[None] * parallel
@@ -141,14 +143,13 @@ class Survey:
         """Return what one propeller does on every motor and pack."""
         frame, law, n = self.airframe, propellers.law_of(propeller), self.airframe.motors
         # The current without any controller's resistance is the most there can be: the controller is chosen by it.
-        omega, drawn = standing_draw(self._chain(propeller, law, 1.0, 0.0), frame.air_density)
+        omega, drawn = full_draw(self._chain(propeller, law, 1.0, 0.0), frame.air_density, near=_ROUGHLY)
         esc = self._choose(drawn)
         resistance = np.where(esc >= 0, self._esc_resistance[esc], 0.0)
         esc_mass = np.where(esc >= 0, self._esc_mass[esc], 0.0)
         still = solve(self._chain(propeller, law, 1.0, resistance), 1.0, 0.0, frame.air_density, omega)
-        pack_mass = _column(self.packs, mass_of)[None] * frame.pack_series * frame.pack_parallel
         train = n * (self.motor_mass + esc_mass + propeller.mass)
-        mass = frame.rest + train + pack_mass
+        mass = frame.rest + train + self._pack_mass
         moment = frame.rest_moment + n * (
             self.motor_mass * frame.motor_x + esc_mass * frame.esc_x + propeller.mass * frame.propeller_x
         )
@@ -165,8 +166,8 @@ class Survey:
             rpm=still.rpm,
             cell=still.pack_voltage / self.cells,
             mass=mass,
-            foremost=(moment + pack_mass * front) / mass,
-            rearmost=(moment + pack_mass * back) / mass,
+            foremost=(moment + self._pack_mass * front) / mass,
+            rearmost=(moment + self._pack_mass * back) / mass,
             ratio=still.thrust / (mass * GRAVITY),
             throttle=throttle,
             seconds=seconds,
@@ -185,8 +186,7 @@ class Survey:
             esc_resistance=esc,
             pack_resistance=self._pack_resistance,
             lead_resistance=frame.lead_resistance,
-            open_circuit=_column(self.packs, lambda p: float(packs.open_circuit_voltage(p, charge)))[None]
-            * frame.pack_series,
+            open_circuit=self._open_circuit[charge],
             brush_drop=self._brush,
             i0_still=I0_STILL * self._i0,
             i0_slope=I0_TURNING * self._i0 / self._reference,
@@ -211,10 +211,10 @@ class Survey:
         half = self._chain(propeller, law, MEAN_CHARGE, esc)
         throttle, amps = held_thrust(half, needed, speed, frame.air_density)
         level = np.nan_to_num(throttle, nan=1.0) * frame.motors * amps
-        full = solve(half, 1.0, speed, frame.air_density, start)
+        full = frame.motors * np.maximum(full_draw(half, frame.air_density, speed, start)[1], 0.0)
         share, usable = frame.profile.full_share, (1 - packs.RESERVE) * self._capacity
-        away = np.minimum(np.maximum(full.pack_current, 0.0) * frame.profile.climb, usable)
-        mean = share * np.maximum(full.pack_current, 0.0) + (1 - share) * np.maximum(level, 1e-6)
+        away = np.minimum(full * frame.profile.climb, usable)
+        mean = share * full + (1 - share) * np.maximum(level, 1e-6)
         seconds = np.where(np.isfinite(throttle), frame.profile.climb + (usable - away) / mean, 0.0)
         return throttle, seconds, stall
 
