@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ridgeline.design import configurations as sets
+from ridgeline.design import kinds
 from ridgeline.design.document import from_plain
 from ridgeline.design.paths import put
 from ridgeline.engine.advice.compare import compare, swap_of, swapped
@@ -32,11 +33,7 @@ def plain():
 
 def everything(design):
     """All parts of a design, fitted or aside, in no order."""
-    found = []
-    for kind in sets.KINDS:
-        found += [p.model_dump_json() for p in (*getattr(design, kind), *getattr(design.aside, kind))]
-    found += [p.model_dump_json() for p in (design.power, *design.aside.power) if p is not None]
-    return sorted(found)
+    return sorted(part.model_dump_json() for _kind, part in kinds.everywhere(design))
 
 
 def figures(design):

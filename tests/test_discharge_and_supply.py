@@ -8,6 +8,7 @@ import pytest
 from scipy.integrate import solve_ivp
 
 from ridgeline.design.brief import Brief
+from ridgeline.design.parts import Servo
 from ridgeline.design.paths import put
 from ridgeline.design.power import Advance
 from ridgeline.engine.aero.drag import DragModel, drag
@@ -19,7 +20,7 @@ from ridgeline.engine.power import thermal
 from ridgeline.engine.power.discharge import Profile, discharge
 from ridgeline.engine.power.held_thrust import throttle_for_thrust
 from ridgeline.engine.power.operating_point import chain, solve
-from ridgeline.engine.power.supply import gauge_for, receiver_load, servo_stall, wire_current
+from ridgeline.engine.power.supply import draw_of, gauge_for, receiver_load, servo_stall, wire_current
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.library import shipped_shelf
 
@@ -152,7 +153,7 @@ def test_heat_warms_by_its_law_and_says_how_long():
 
 def test_servos_and_wire_by_their_tables():
     assert servo_stall(0.009) == pytest.approx(0.8)
-    assert receiver_load([0.009] * 4) == pytest.approx(0.1 + 0.8 + 3 * 0.24)
+    assert receiver_load([draw_of(Servo(), 0.009)] * 4) == pytest.approx(0.1 + 0.8 + 3 * 0.24)
     assert receiver_load([]) == pytest.approx(0.1)
     assert wire_current(14) == pytest.approx(40) and wire_current(14) > wire_current(15) > wire_current(16)
     assert gauge_for(38) == 14 and gauge_for(1000) == 8

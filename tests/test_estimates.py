@@ -19,7 +19,7 @@ from ridgeline.engine.weights.estimates import body_extent, extents_of, mass_of,
 from ridgeline.library import shipped_shelf
 
 PLATE = Surface(
-    name="Plate", role="wing", section="sharp_plate", sheet=0.005,
+    id="plate", name="Plate", role="wing", section="sharp_plate", sheet=0.005,
     stations=(Station(y=0, chord=0.2), Station(y=0.5, chord=0.2)),
 )  # fmt: skip
 EXTENTS = extents_of((PLATE,), ())
@@ -27,13 +27,13 @@ EXTENTS = extents_of((PLATE,), ())
 
 def test_a_plate_weighs_its_area_times_its_board():
     # 0.2 m² of 300 g/m² board.
-    assert mass_of(Build(kind="sheet", of="Plate", areal=0.3), EXTENTS) == pytest.approx(0.060)
-    assert mass_of(Build(kind="sheet", of="Plate", areal=0.3, layers=2, share=0.5), EXTENTS) == pytest.approx(0.060)
+    assert mass_of(Build(kind="sheet", of="plate", areal=0.3), EXTENTS) == pytest.approx(0.060)
+    assert mass_of(Build(kind="sheet", of="plate", areal=0.3, layers=2, share=0.5), EXTENTS) == pytest.approx(0.060)
 
 
 @pytest.mark.parametrize(("peeled", "left"), [(0, 1.0), (1, 0.78), (2, 0.55)])
 def test_peeled_papers_save_what_the_trade_says(peeled, left):
-    board = Build(kind="sheet", of="Plate", areal=0.3, peeled=peeled)
+    board = Build(kind="sheet", of="plate", areal=0.3, peeled=peeled)
     assert mass_of(board, EXTENTS) == pytest.approx(0.060 * left)
 
 
@@ -53,28 +53,28 @@ def test_dihedral_makes_more_material_than_the_projection_shows():
 
 def test_a_printed_shell_is_wall_times_skin_with_its_ribs_and_infill():
     rows = (BodyStation(x=0, width=0.1, height=0.1), BodyStation(x=1, width=0.1, height=0.1))
-    box = Body(name="Box", stations=rows)
+    box = Body(id="box", name="Box", stations=rows)
     extent = body_extent(box)
     assert extent.skin == pytest.approx(0.4) and extent.volume == pytest.approx(0.01)
-    shell = Build(kind="print", of="Box", density=1240, line_width=0.0004, perimeters=2, ribs=0.25)
+    shell = Build(kind="print", of="box", density=1240, line_width=0.0004, perimeters=2, ribs=0.25)
     wall = 0.4 * 0.0008 * 1.25
-    assert mass_of(shell, {"Box": extent}) == pytest.approx(1240 * wall)
+    assert mass_of(shell, {"box": extent}) == pytest.approx(1240 * wall)
     filled = shell.model_copy(update={"infill": 0.1})
-    assert mass_of(filled, {"Box": extent}) == pytest.approx(1240 * (wall + 0.1 * (0.01 - wall)))
+    assert mass_of(filled, {"box": extent}) == pytest.approx(1240 * (wall + 0.1 * (0.01 - wall)))
 
 
 def test_lengths_and_coverings_follow_the_part_or_their_own_extent():
-    rod = Build(kind="length", of="Plate", linear=0.018, layers=2)
+    rod = Build(kind="length", of="plate", linear=0.018, layers=2)
     assert mass_of(rod, EXTENTS) == pytest.approx(0.036)
     bead = Build(kind="length", linear=0.010, extent=2.4)
     assert mass_of(bead, EXTENTS) == pytest.approx(0.024)
-    paint = Build(kind="covering", of="Plate", areal=0.040, layers=2)
-    assert mass_of(paint, EXTENTS) == pytest.approx(2 * 0.040 * EXTENTS["Plate"].skin)
+    paint = Build(kind="covering", of="plate", areal=0.040, layers=2)
+    assert mass_of(paint, EXTENTS) == pytest.approx(2 * 0.040 * EXTENTS["plate"].skin)
 
 
 @given(st.floats(0.5, 2.0), st.sampled_from(["sheet", "print", "length", "covering"]))
 def test_doubling_the_share_doubles_the_mass_and_more_material_never_weighs_less(share, kind):
-    one = Build(kind=kind, of="Plate", share=share)
+    one = Build(kind=kind, of="plate", share=share)
     two = one.model_copy(update={"share": 2 * share})
     assert mass_of(two, EXTENTS) == pytest.approx(2 * mass_of(one, EXTENTS))
     assert mass_of(one.model_copy(update={"layers": 3.0, "perimeters": 3.0}), EXTENTS) > mass_of(one, EXTENTS)

@@ -262,7 +262,7 @@ def test_a_hybrid_print_weighs_each_part_in_its_own_material():
     design = lay_out(start_brief(Brief(ceiling=0.9, build_method="printed_foaming"), "sport"), shipped_shelf())
     printed = [i for i, p in enumerate(design.parts) if p.build is not None and p.build.kind == "print"]
     assert len(printed) >= 2
-    body = next(i for i in printed if design.parts[i].build.of in {b.name for b in design.bodies})
+    body = next(i for i in printed if design.parts[i].build.of in {b.id for b in design.bodies})
     strong = put(design, f"parts[{body}].build.density", 1270.0)
     old, new = (evaluate(d).results["masses"].items for d in (design, strong))
     assert new.mass[body] / old.mass[body] == pytest.approx(1270.0 / design.parts[body].build.density)

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ridgeline.design.base import Flag, Node, Sets, measure, sets
+from ridgeline.design.identity import Ident, ident
 
 Role = Literal["wing", "stabiliser", "fin", "v_tail", "foreplane"]
 SectionForm = Literal[
@@ -38,6 +39,7 @@ class Station(Node):
 class ControlSurface(Node):
     """A hinged part of a surface, between two places along it."""
 
+    id: Ident = ident()
     kind: ControlKind
     start: float = measure("length", "inner end, out from the root", low=0.0, high=5.0)
     end: float = measure("length", "outer end", low=0.001, high=5.0)
@@ -69,6 +71,7 @@ class Profile(Node):
 class Surface(Node):
     """A lifting surface. ``cant`` turns its panels up about the root: 0 a wing, 90° a fin, between them a V."""
 
+    id: Ident = ident()
     name: str = Field(min_length=1)
     role: Role
     mirrored: Flag = Field(True, description="has a like panel on the other side")
@@ -111,6 +114,7 @@ class BodyStation(Node):
 class Body(Node):
     """A fuselage, pod or boom as cross-sections from nose to tail."""
 
+    id: Ident = ident()
     name: str = Field(min_length=1)
     kind: Literal["fuselage", "pod", "boom"] = "fuselage"
     mirrored: Flag = False
@@ -128,6 +132,7 @@ class Body(Node):
 class Wheel(Node):
     """A wheel at its axle."""
 
+    id: Ident = ident()
     name: str = "wheel"
     mirrored: Flag = True
     x: float = measure("length", "axle behind the datum", low=-2.0, high=10.0)

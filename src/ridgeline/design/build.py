@@ -6,7 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ridgeline.design.base import Node, measure
+from ridgeline.design.base import Flag, Node, measure
+from ridgeline.design.identity import Ident
 
 #: What is taken from the geometry: sheet over an area, a printed shell, stock or glue along a length, a covering.
 BuildKind = Literal["sheet", "print", "length", "covering"]
@@ -16,16 +17,17 @@ Peeled = Annotated[int, Field(ge=0, le=2, strict=True)]
 class Build(Node):
     """A recipe that turns a surface's or a body's geometry into mass. Its constants are copied from the library.
 
-    ``of`` names the surface or body it follows; without one, ``extent`` is the area (m²) or length (m) itself.
+    ``of`` is the id of the surface or body it follows; without one, ``extent`` is the area (m²) or length (m) itself.
     """
 
     kind: BuildKind
     material: str = Field("", max_length=120)
-    of: str = Field("", max_length=120, description="name of the surface or body it follows")
+    of: Ident = Field("", description="id of the surface or body it follows")
     areal: float = measure("loading", "sheet or covering: mass per area", 0.3, low=0.0, high=20.0)
     density: float = measure("density", "print: of the printed material", 1240.0, low=0.0, high=12000.0)
     linear: float = measure("linear_mass", "stock, glue or tape: mass per length", 0.01, low=0.0, high=5.0)
     layers: float = measure("ratio", "layers, coats, or lengths side by side", 1.0, low=0.0, high=40.0)
+    faced: Flag = Field(False, description="board with a paper on either face, that can be peeled")
     peeled: Peeled = Field(0, description="paper faces peeled off the board")
     line_width: float = measure("length", "print: width of one line", 0.00045, low=5e-5, high=0.01)
     perimeters: float = measure("ratio", "print: lines in the wall", 1.0, low=0.0, high=20.0)

@@ -8,18 +8,17 @@ means in all of them.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
-from typing import Any, Literal
+from typing import Any
 
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.document import Aside, Design
+from ridgeline.design.kinds import KIND_OF, KINDS, as_field, listed
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import get
 from ridgeline.design.power import PowerTrain
 from ridgeline.errors import DesignError
 
 Part = Surface | Body | Wheel | Item | PowerTrain
-Kind = Literal["surfaces", "bodies", "wheels", "parts"]
-KINDS: tuple[Kind, ...] = ("surfaces", "bodies", "wheels", "parts")
 #: The name the first set gets when a second one is made.
 FIRST = "Standard"
 
@@ -39,9 +38,8 @@ def fit(design: Design, name: str) -> Design:
     update: dict[str, Any] = {"fitted": name}
     shelf: dict[str, Any] = {}
     for kind in KINDS:
-        update[kind], shelf[kind] = _exchange(getattr(design, kind), getattr(design.aside, kind), name)
-    trains = _exchange((design.power,) if design.power else (), design.aside.power, name)
-    update["power"], shelf["power"] = next(iter(trains[0]), None), trains[1]
+        flying, shelf[kind.field] = _exchange(listed(design, kind), listed(design.aside, kind), name)
+        update[kind.field] = as_field(kind, flying)
     return _checked(design, update | {"aside": Aside(**shelf)})
 
 
@@ -55,21 +53,10 @@ def _exchange(on_it: Sequence[Any], aside: Sequence[Any], name: str) -> tuple[tu
             fitted.append(part)
             continue
         left.append(part)
-        like = next((k for k, other in enumerate(coming) if _alike(part, other)), None)
-        if like is not None:
-            fitted.append(coming.pop(like))
+        version = next((k for k, other in enumerate(coming) if other.id == part.id), None)
+        if version is not None:
+            fitted.append(coming.pop(version))
     return (*fitted, *coming), tuple(left)
-
-
-def _alike(one: Any, other: Any) -> bool:
-    """Tell whether a part takes another's place: the same name, or the same task."""
-    if isinstance(one, PowerTrain):
-        return True
-    if one.name == other.name:
-        return True
-    if isinstance(one, Surface):
-        return bool(one.role == other.role)
-    return isinstance(one, Item) and one.component is not None and one.component == other.component
 
 
 def _checked(design: Design, update: dict[str, Any]) -> Design:
@@ -86,14 +73,13 @@ def add(design: Design, name: str) -> Design:
     if not name or name in taken or len(name) > 40:
         raise DesignError("set", f"“{name}”", f"a new name of 1 to 40 letters, not {', '.join(taken)}")
     now = design.fitted or FIRST
-    both: dict[str, Any] = {
-        kind: tuple(_with(part, (*part.sets, name)) if part.sets else part for part in getattr(design, kind))
+    both = {
+        kind.field: as_field(
+            kind, tuple(_with(part, (*part.sets, name)) if part.sets else part for part in listed(design, kind))
+        )
         for kind in KINDS
     }
-    power = design.power
-    if power is not None and power.sets:
-        power = _with(power, (*power.sets, name))
-    first = _checked(design, {**both, "power": power, "configurations": (*taken, name), "fitted": now})
+    first = _checked(design, {**both, "configurations": (*taken, name), "fitted": now})
     return fit(first, name)
 
 
@@ -150,10 +136,8 @@ def _all_parts(design: Design, do: Callable[[Any], Any]) -> dict[str, Any]:
     def over(parts: Sequence[Any]) -> tuple[Any, ...]:
         return tuple(fresh for fresh in map(do, parts) if fresh is not None)
 
-    update: dict[str, Any] = {kind: over(getattr(design, kind)) for kind in KINDS}
-    shelf = {kind: over(getattr(design.aside, kind)) for kind in KINDS}
-    update["power"] = do(design.power) if design.power is not None else None
-    update["aside"] = Aside(**shelf, power=over(design.aside.power))
+    update: dict[str, Any] = {kind.field: as_field(kind, over(listed(design, kind))) for kind in KINDS}
+    update["aside"] = Aside(**{kind.field: over(listed(design.aside, kind)) for kind in KINDS})
     return update
 
 
@@ -165,9 +149,9 @@ def _carried(design: Design, path: str, do: Callable[[Design, str], Design]) -> 
     """Treat the items that carry a power train's masses like the train itself."""
     if path != "power":
         return design
-    names = [part.name for part in design.parts if part.component is not None]
-    for name in names:
-        index = next((i for i, part in enumerate(design.parts) if part.name == name), None)
+    carried = [part.id for part in design.parts if part.component is not None]
+    for ident in carried:
+        index = next((i for i, part in enumerate(design.parts) if part.id == ident), None)
         if index is not None:
             design = do(design, f"parts[{index}]")
     return design
@@ -203,24 +187,18 @@ def not_here(design: Design, path: str) -> Design:
 
 
 def everywhere(design: Design, path: str) -> Design:
-    """Let the fitted version of a part fly in every set, in place of the others' versions of the same name."""
+    """Let the fitted version of a part fly in every set, in place of the others' versions of it."""
     design = _carried(design, path, everywhere)
     part = _part(design, path)
     fresh = _split(design, path, _with(part, ()), None)
-    kind = _kind(path)
-
-    def left(other: Any) -> bool:
-        if isinstance(part, PowerTrain):
-            return False
-        component = getattr(part, "component", None)
-        return other.name != part.name and (component is None or getattr(other, "component", None) != component)
-
-    shelf = {name: getattr(fresh.aside, name) for name in (*KINDS, "power")}
-    shelf[kind] = tuple(other for other in shelf[kind] if left(other))
+    field = _field(path)
+    shelf = {kind.field: listed(fresh.aside, kind) for kind in KINDS}
+    # There is one power train: whatever drove the others goes.
+    shelf[field] = () if field == "power" else tuple(other for other in shelf[field] if other.id != part.id)
     return _checked(fresh, {"aside": Aside(**shelf)})
 
 
-def _kind(path: str) -> str:
+def _field(path: str) -> str:
     return path.partition("[")[0]
 
 
@@ -229,23 +207,21 @@ def _part(design: Design, path: str) -> Any:
     if not design.configurations:
         raise DesignError("set", "no set yet", "a design with two sets or more: make one first")
     part = get(design, path)
-    if _kind(path) not in (*KINDS, "power") or not hasattr(part, "sets"):
+    if _field(path) not in KIND_OF or not hasattr(part, "sets"):
         raise DesignError(path, "no part of a set", "a surface, body, wheel, item, or the power train")
     return part
 
 
 def _split(design: Design, path: str, here: Any, there: Any) -> Design:
     """Put one version in the fitted set and another aside; None for neither."""
-    kind = _kind(path)
-    shelf = {name: getattr(design.aside, name) for name in (*KINDS, "power")}
+    kind = KIND_OF[_field(path)]
+    shelf = {each.field: listed(design.aside, each) for each in KINDS}
     if there is not None:
-        shelf[kind] = (*shelf[kind], there)
-    if kind == "power":
-        return _checked(design, {"power": here, "aside": Aside(**shelf)})
-    index = int(path.partition("[")[2].rstrip("]"))
-    now = getattr(design, kind)
+        shelf[kind.field] = (*shelf[kind.field], there)
+    index = int(path.partition("[")[2].rstrip("]") or 0)
+    now = listed(design, kind)
     fresh = (*now[:index], *(() if here is None else (here,)), *now[index + 1 :])
-    return _checked(design, {kind: fresh, "aside": Aside(**shelf)})
+    return _checked(design, {kind.field: as_field(kind, fresh), "aside": Aside(**shelf)})
 
 
 def flies_in(design: Design, part: Part) -> str:

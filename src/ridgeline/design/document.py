@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from operator import attrgetter
 from typing import Any, Literal
 
@@ -13,17 +13,19 @@ from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.base import Node, Sets, Whole
 from ridgeline.design.brief import Brief
 from ridgeline.design.explain import explain
-from ridgeline.design.migrations import from_version_1
+from ridgeline.design.identity import Numbers
+from ridgeline.design.kinds import KINDS, idents_of, listed, numbered, references
+from ridgeline.design.migrations import from_version_1, from_version_2
 from ridgeline.design.parts import Allowances, Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.underlay import Underlay
 from ridgeline.errors import DesignError
 from ridgeline.typed import short
 
-FORMAT_VERSION = 2
+FORMAT_VERSION = 3
 
 #: ``MIGRATIONS[n]`` turns the plain data of version ``n`` into that of version ``n + 1``.
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1}
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1, 2: from_version_2}
 
 
 class Aside(Node):
@@ -40,7 +42,7 @@ class Design(Node):
     """One aircraft, whole. Immutable: an edit makes another one (`ridgeline.design.paths`)."""
 
     format: Literal["ridgeline"] = "ridgeline"
-    format_version: Literal[2] = 2
+    format_version: Literal[3] = 3
     name: str = Field("Untitled", min_length=1)
     note: str = Field("", max_length=4000)
     revision: Whole = Field(1, ge=1)
@@ -57,23 +59,71 @@ class Design(Node):
     aside: Aside = Aside()
 
     def check(self) -> None:
+        self._number()
+        self._check_sets()
+
+    def _number(self) -> None:
+        """Give every part that has none an id; a copy of a fitted part is another part and gets one of its own."""
+        flying = [ident for kind in KINDS for part in listed(self, kind) for ident in idents_of(part, kind)]
+        lying = [ident for kind in KINDS for part in listed(self.aside, kind) for ident in idents_of(part, kind)]
+        if all(flying) and all(lying) and len(set(flying)) == len(flying):
+            return
+        numbers = Numbers([*flying, *lying, *references(self)])
+        self.__dict__.update(_numbered(self, numbers, set()))
+        if not all(lying):
+            self.__dict__["aside"] = self.aside.model_copy(update=_numbered(self.aside, numbers, None))
+
+    def _check_sets(self) -> None:
         names = set(self.configurations)
         if len(names) < len(self.configurations):
             raise ValueError("sets of different names")
         if bool(self.fitted) != bool(names) or (names and self.fitted not in names):
             raise ValueError(f"“{self.fitted}” to be one of the sets: {', '.join(self.configurations) or 'none'}")
         # Many parts share few combinations of sets: each is looked at once.
-        kinds, flies_in = ("surfaces", "bodies", "wheels", "parts"), attrgetter("sets")
-        fitted = {sets for kind in kinds for sets in set(map(flies_in, getattr(self, kind)))}
-        aside = {sets for kind in (*kinds, "power") for sets in set(map(flies_in, getattr(self.aside, kind)))}
-        if self.power is not None:
-            fitted.add(self.power.sets)
+        flies_in = attrgetter("sets")
+        fitted = {sets for kind in KINDS for sets in set(map(flies_in, listed(self, kind)))}
+        aside = {sets for kind in KINDS for sets in set(map(flies_in, listed(self.aside, kind)))}
         for sets in fitted - {()}:
             if not (self.fitted in sets and names.issuperset(sets)):
                 raise ValueError(f"what is fitted to fly in the set “{self.fitted}”, and in no unknown one")
         for sets in aside:
             if not sets or self.fitted in sets or not names.issuperset(sets):
                 raise ValueError(f"what lies aside to fly in another set than “{self.fitted}”, and in a known one")
+
+
+def _numbered(holder: Any, numbers: Numbers, seen: set[str] | None) -> dict[str, Any]:
+    """Return the fields of a document in the making whose parts had no id, with ids; ``seen`` are those given away."""
+    update: dict[str, Any] = {}
+    for kind in KINDS:
+        parts = listed(holder, kind)
+        fresh = tuple(numbered(part, kind, numbers, seen) for part in parts)
+        if any(a is not b for a, b in zip(parts, fresh, strict=True)):
+            update[kind.field] = fresh if isinstance(getattr(holder, kind.field), tuple) else fresh[0]
+    return update
+
+
+def _refuse_twice(data: dict[str, Any], source: str) -> None:
+    """Refuse a file in which two fitted parts share an id: what refers to it could mean either."""
+    seen: set[str] = set()
+    for kind in KINDS:
+        parts = data.get(kind.field)
+        for k, part in enumerate(parts if isinstance(parts, list) else [parts]):
+            for ident in _plain_idents(part, kind.within):
+                if ident in seen:
+                    place = f"{kind.field}[{k}]" if kind.many else kind.field
+                    raise DesignError(
+                        f"{source}: {place}", f"the id “{short(ident)}” a second time", "an id of its own"
+                    )
+                seen.add(ident)
+
+
+def _plain_idents(part: Any, within: str) -> Iterator[str]:
+    """Yield the ids of plain data, as far as it is a part and has any."""
+    inner = part.get(within) if isinstance(part, dict) else None
+    for one in (part, *(inner if isinstance(inner, list) else ())):
+        ident = one.get("id") if isinstance(one, dict) else None
+        if isinstance(ident, str) and ident:
+            yield ident
 
 
 def from_plain(data: Any, *, source: str = "design") -> Design:
@@ -112,6 +162,7 @@ def from_plain(data: Any, *, source: str = "design") -> Design:
                 "a whole design of that version",
             ) from error
         version += 1
+    _refuse_twice(data, source)
     try:
         return Design.model_validate(data)
     except ValidationError as error:

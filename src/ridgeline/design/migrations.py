@@ -45,3 +45,88 @@ def _with_mounts(power: dict[str, Any], bodies: Any) -> dict[str, Any]:
 
 def _dicts(entries: Any) -> list[dict[str, Any]]:
     return [entry for entry in entries if isinstance(entry, dict)] if isinstance(entries, list) else []
+
+
+def from_version_2(data: dict[str, Any]) -> dict[str, Any]:
+    """Give every part an id, and what followed a part by its name, or was a servo by its own, says so.
+
+    Parts that lie aside share the id of the part whose place they took when another set was fitted.
+    """
+    fresh = {**data, "format_version": 3}
+    aside = fresh.get("aside")
+    aside = dict(aside) if isinstance(aside, dict) else {}
+    count = 0
+    named: dict[str, list[tuple[str, set[str]]]] = {}
+    for field, prefix in _PREFIXES.items():
+        known = _Versions(field)
+        for holder in (fresh, aside):
+            if not isinstance(holder.get(field), list):
+                continue
+            parts = []
+            for part in holder[field]:
+                if isinstance(part, dict):
+                    count += 1
+                    part = {"id": known.ident_of(part, f"{prefix}{count}"), **part}
+                    if field in ("surfaces", "bodies"):
+                        named.setdefault(str(part.get("name")), []).append((part["id"], _sets(part)))
+                parts.append(part)
+            holder[field] = parts
+    for holder in (fresh, aside):
+        if isinstance(holder.get("parts"), list):
+            holder["parts"] = [
+                _item(part, named, count) if isinstance(part, dict) else part for part in holder["parts"]
+            ]
+    if aside:
+        fresh["aside"] = aside
+    return fresh
+
+
+_PREFIXES = {"surfaces": "s", "bodies": "b", "wheels": "w", "parts": "i"}
+
+
+def _sets(part: dict[str, Any]) -> set[str]:
+    sets = part.get("sets")
+    return {name for name in sets if isinstance(name, str)} if isinstance(sets, list) else set()
+
+
+class _Versions:
+    """Which parts are versions of one: those version 2 put in each other's place when a set was fitted."""
+
+    def __init__(self, field: str) -> None:
+        self._task = {"surfaces": "role", "parts": "component"}.get(field, "")
+        self._known: dict[tuple[str, str], list[tuple[str, set[str]]]] = {}
+
+    def ident_of(self, part: dict[str, Any], fresh: str) -> str:
+        """Return the id of the part that this is a version of, or else a fresh one."""
+        sets = _sets(part)
+        if not sets:
+            return fresh
+        keys = [("name", str(part.get("name")))]
+        if self._task and part.get(self._task) is not None:
+            keys.append(("task", str(part[self._task])))
+        seen = (one for key in keys for one in self._known.get(key, ()))
+        ident = next((ident for ident, theirs in seen if not sets & theirs), fresh)
+        for key in keys:
+            # A design has a dozen sets at most, and so no more versions of a part.
+            self._known[key] = [*self._known.get(key, [])[-11:], (ident, sets)]
+        return ident
+
+
+def _item(part: dict[str, Any], named: dict[str, list[tuple[str, set[str]]]], count: int) -> dict[str, Any]:
+    fresh = dict(part)
+    if fresh.get("group") == "radio" and "servo" in str(fresh.get("name", "")).lower():
+        fresh.setdefault("servo", {})
+    build = fresh.get("build")
+    if isinstance(build, dict):
+        build = dict(build)
+        if build.get("kind") == "sheet" and "board" in str(build.get("material", "")).lower():
+            build.setdefault("faced", True)
+        if build.get("of"):
+            mine = _sets(part)
+            alike = named.get(str(build["of"]), [])[:40]
+            # Of two of one name the first counted, of those that fly with the item.
+            flies = [ident for ident, sets in alike if not mine or not sets or mine & sets]
+            # What followed a part that is not there still does.
+            build["of"] = next(iter(flies or [ident for ident, _sets in alike]), f"gone{count + 1}")
+        fresh["build"] = build
+    return fresh

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from ridgeline.design.base import Flag, Node, Sets, Whole, measure, sets
 from ridgeline.design.build import Build
+from ridgeline.design.identity import Ident, ident
 
 Group = Literal["airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast"]
 #: How an estimate was come by; decides its band and which estimates err together.
@@ -39,12 +40,28 @@ class Rail(Node):
             )
 
 
+class Servo(Node):
+    """A servo by its class. Left empty, torque, currents and speed follow from the mass."""
+
+    name: str = Field("", max_length=120)
+    mass: float | None = measure("mass", "with its lead; empty where the item tells it", None, low=0.0001, high=0.5)
+    stall_torque: float | None = measure("torque", "at 5 V; empty follows from mass", None, low=0.0001, high=20.0)
+    stall_current: float | None = measure("current", "at 5 V; empty follows from mass", None, low=0.01, high=20.0)
+    working_current: float | None = measure(
+        "current", "at work, at 5 V; empty follows from the stalled current", None, low=0.001, high=20.0
+    )
+    seconds_per_60_deg: float | None = measure(
+        "ratio", "speed at 5 V; empty where not known", None, low=0.005, high=5.0
+    )
+
+
 class Item(Node):
     """One kind of thing aboard. Masses are for one piece; ``count`` pieces are carried.
 
     A mirrored item has its pieces shared between port and starboard at ``±y``.
     """
 
+    id: Ident = ident()
     name: str = Field(min_length=1)
     group: Group
     basis: Basis = "library"
@@ -61,6 +78,8 @@ class Item(Node):
     )
     place_sigma: float = measure("length", "how well its place is known, one sigma", 0.004, low=0.0, high=0.5)
     component: Component | None = Field(None, description="takes its estimate from the power train")
+    servo: Servo | None = Field(None, description="that the pieces are servos, and which")
+    drives: tuple[Ident, ...] = Field((), max_length=20, description="ids of the controls its servos move")
     rail: Rail | None = None
     build: Build | None = Field(None, description="takes its estimate from the geometry")
     size: Size | None = Field(None, description="extent, where it matters for the inertia")
@@ -68,6 +87,8 @@ class Item(Node):
 
     def check(self) -> None:
         if self.estimate is None and self.component is None and self.weighed is None and self.build is None:
+            if self.servo is not None and self.servo.mass is not None:
+                return
             raise ValueError("an estimate, a weighed value, a recipe, or a power-train component to take it from")
 
 

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ridgeline.design.base import Flag, Node, Sets, Whole, measure, price, sets, stock
+from ridgeline.design.identity import Ident, ident
 
 PropFamily = Literal["slow_fly", "thin_electric", "wood", "folding", "wide", "tiny", "ducted_fan"]
 MotorKind = Literal["brushless", "brushed"]
@@ -146,6 +147,7 @@ class Propeller(Node):
 class Mount(Node):
     """Where a propeller turns, and which way its shaft points. A mirrored mount carries one on each side."""
 
+    id: Ident = ident()
     x: float = measure("length", "propeller disc behind the datum", 0.015, low=-1.0, high=10.0)
     y: float = measure("length", "shaft to starboard of the centre line", 0.0, low=-3.0, high=3.0)
     z: float = measure("length", "thrust line above the datum", 0.0, low=-3.0, high=3.0)
@@ -195,6 +197,7 @@ class Fitted(Node):
 class PowerTrain(Node):
     """One motor, propeller and ESC kind, one of each at every mount, on one pack."""
 
+    id: Ident = ident()
     motor: Motor
     esc: SpeedController
     pack: Pack

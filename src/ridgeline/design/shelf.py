@@ -2,29 +2,27 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from pydantic import Field
 
-from ridgeline.design.base import Node, measure
+from ridgeline.design.base import Flag, Node, measure
+from ridgeline.design.parts import Servo
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
 
-
-class Servo(Node):
-    """A servo by its class."""
-
-    name: str = Field(min_length=1)
-    mass: float = measure("mass", "with its lead", low=0.0001, high=0.5)
-    stall_torque: float = measure("torque", "at 5 V", low=0.0001, high=20.0)
-    stall_current: float = measure("current", "at 5 V", low=0.01, high=20.0)
-    seconds_per_60_deg: float = measure("ratio", "speed at 5 V", low=0.005, high=5.0)
+MaterialKind = Literal["sheet", "covering", "bulk", "print", "length"]
 
 
 class Material(Node):
-    """A material by its mass per area, volume or length; ``amount`` is in ``unit``."""
+    """A material by its mass per area, volume or length; ``amount`` is in ``unit``.
+
+    ``kind`` is what it is: sheet, bulk, print, length (stock, leads, beads), or what is laid on: covering. ``faced``
+    board has papers that can be peeled.
+    """
 
     name: str = Field(min_length=1)
-    kind: str
+    kind: MaterialKind
+    faced: Flag = False
     amount: float = measure("ratio", "mass per area, volume or length", above=0.0)
     unit: str
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ridgeline.design.build import Build, BuildKind
-from ridgeline.design.parts import Basis, Item
+from ridgeline.design.parts import Basis
 from ridgeline.design.paths import Change
 from ridgeline.design.shelf import Material
 from ridgeline.desk.margin import Dimension
@@ -27,15 +27,11 @@ BUILD_FIELDS: dict[str, tuple[tuple[str, str], ...]] = {
 }
 _FIELD = {"sheet": "areal", "covering": "areal", "length": "linear", "print": "density"}
 _BASIS: dict[str, Basis] = {"sheet": "sheet", "covering": "adhesive", "length": "stock", "print": "print"}
-#: Materials that are spread, sprayed or laid on rather than built from.
-_LAID_ON = ("film", "paint", "glue", "tape")
 
 
 def kind_of(material: Material) -> BuildKind | None:
     """Return what kind of recipe a material makes; None for what is only known by its volume."""
-    laid = any(word in material.name.lower() for word in _LAID_ON)
-    kinds: dict[str, BuildKind] = {"sheet": "covering" if laid else "sheet", "print": "print", "length": "length"}
-    return kinds.get(material.kind)
+    return None if material.kind == "bulk" else material.kind
 
 
 def amount_of(material: Material) -> float:
@@ -61,7 +57,7 @@ def recipe_rows(store: Store, index: int) -> Iterator[Dimension]:
     yield Dimension("Made of", read=lambda: read(), choices=words, choose=made_of)
     if part.build is None:
         return
-    along = [("", "its own extent"), *((n, n) for n in _followed(store))]
+    along = [("", "its own extent"), *_followed(store).items()]
     yield Dimension(
         "Along",
         read=lambda: (_now(store, index) or Build(kind="sheet")).of,
@@ -78,7 +74,7 @@ def recipe_rows(store: Store, index: int) -> Iterator[Dimension]:
 def _materials() -> dict[str, Material]:
     from ridgeline.library import shipped_shelf
 
-    return {m.name: m for m in shipped_shelf().materials if kind_of(m) is not None and "peeled" not in m.name}
+    return {m.name: m for m in shipped_shelf().materials if kind_of(m) is not None}
 
 
 def _now(store: Store, index: int) -> Build | None:
@@ -86,9 +82,16 @@ def _now(store: Store, index: int) -> Build | None:
     return parts[index].build if index < len(parts) else None
 
 
-def _followed(store: Store) -> list[str]:
+def _followed(store: Store) -> dict[str, str]:
+    """Return the surfaces and bodies an item may follow: their ids, and what they are called."""
     design = store.design
-    return list(dict.fromkeys([s.name for s in design.surfaces] + [b.name for b in design.bodies]))
+    return {s.id: s.name for s in design.surfaces} | {b.id: b.name for b in design.bodies}
+
+
+def followed_name(store: Store, index: int) -> str:
+    """Return what the part is called that an item follows; "" for none."""
+    build = _now(store, index)
+    return "" if build is None else _followed(store).get(build.of, "")
 
 
 def _choose_material(store: Store, index: int, material: Material | None) -> None:
@@ -101,28 +104,29 @@ def _choose_material(store: Store, index: int, material: Material | None) -> Non
     kind = kind_of(material)
     assert kind is not None
     before = part.build
-    of = before.of if before is not None else _guess(store, part)
+    of = before.of if before is not None else ""
     extent = before.extent if before is not None and before.kind == kind else (0.0 if of else 0.05)
     keep = {} if before is None or before.kind != kind else before.model_dump(exclude={"known", _FIELD[kind]})
-    fields = {**keep, "kind": kind, "material": material.name, "of": of, "extent": extent}
+    fields = {
+        **keep,
+        "kind": kind,
+        "material": material.name,
+        "of": of,
+        "extent": extent,
+        "faced": material.faced,
+    }
     build = Build(**{**fields, _FIELD[kind]: amount_of(material)})
     changes = [Change(f"{base}.build", build), Change(f"{base}.basis", _BASIS[kind])]
     store.edit(changes, f"{part.name} of {material.name}")
 
 
-def _guess(store: Store, part: Item) -> str:
-    """Guess what an item follows by its name: the first surface or body it names."""
-    words = part.name.lower()
-    return next((name for name in _followed(store) if name.lower().split()[0] in words), "")
-
-
-def _follow(store: Store, index: int, name: str) -> None:
+def _follow(store: Store, index: int, ident: str) -> None:
     part = store.design.parts[index]
-    changes = [Change(f"parts[{index}].build.of", name)]
-    if not name and part.build is not None and part.build.extent == 0:
+    changes = [Change(f"parts[{index}].build.of", ident)]
+    if not ident and part.build is not None and part.build.extent == 0:
         from ridgeline.engine.weights.estimates import extents_of
 
         found = extents_of(store.design.surfaces, store.design.bodies).get(part.build.of)
         size = 0.05 if found is None else (found.length if part.build.kind == "length" else found.area)
         changes.append(Change(f"parts[{index}].build.extent", size))
-    store.edit(changes, f"{part.name} along {name or 'its own extent'}")
+    store.edit(changes, f"{part.name} along {_followed(store).get(ident, 'its own extent')}")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from ridgeline.design.airframe import ControlKind, ControlSurface, Role, Station, Surface
+from ridgeline.design.kinds import KIND_OF, duplicate
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.design.power import Mount
 from ridgeline.desk.store import Store
@@ -27,9 +28,8 @@ def duplicate_surface(store: Store) -> None:
     if index is None:
         return
     surface = store.design.surfaces[index]
-    copy = surface.model_copy(
-        update={"name": f"{surface.name}, second", "z": round(surface.z + 0.5 * surface.stations[0].chord, 4)}
-    )
+    up = round(surface.z + 0.5 * surface.stations[0].chord, 4)
+    copy = duplicate(surface, KIND_OF["surfaces"], name=f"{surface.name}, second", z=up)
     if store.edit([Change("surfaces[-]", copy)], f"Duplicate {surface.name}"):
         store.select(f"surfaces[{len(store.design.surfaces) - 1}].stations[{len(copy.stations) - 1}]")
 

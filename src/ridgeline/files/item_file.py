@@ -36,7 +36,13 @@ _EXAMPLE = "item, group, aft (mm), estimate (g) …"
 _YES, _NO = ("yes", "true", "1", "x", "both"), ("no", "false", "0", "one")
 #: A spreadsheet runs a cell that begins with one of these; a quote before it keeps it words.
 _RUNS = ("=", "+", "-", "@", "\t", "\r")
-_RAIL = (("rail front (mm)", "front"), ("rail back (mm)", "back"), ("rail item (mm)", "item_length"))
+_RAIL = (
+    *(("rail front (mm)", "front"), ("rail back (mm)", "back"), ("rail item (mm)", "item_length")),
+    *(("rail width (mm)", "width"), ("rail height (mm)", "height")),
+)
+#: Columns of lists of words, one mark between them, and of what is told as JSON.
+_LISTS = {"drives": "drives", "sets": "sets"}
+_TOLD = {"recipe": "build", "servo": "servo"}
 #: Other names a column may come under, without its unit.
 _ALIASES = {
     "name": "item", "part": "item", "what": "item", "count": "pieces", "number": "pieces", "qty": "pieces",
@@ -62,7 +68,8 @@ def items_text(items: tuple[Item, ...], mark: str = ",") -> str:
     """Write items as CSV with units in the headers; ``mark`` stands between cells."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n", delimiter=mark)
-    headers = [*_WORDS, *(header for header, _f, _k in _MEASURES), *(header for header, _f in _RAIL), "recipe"]
+    headers = [*_WORDS, *(header for header, _f, _k in _MEASURES), *(header for header, _f in _RAIL)]
+    headers += [*_LISTS, *_TOLD]
     writer.writerow(headers)
     for item in items:
         row: list[str] = [
@@ -74,7 +81,10 @@ def items_text(items: tuple[Item, ...], mark: str = ",") -> str:
             row.append("" if value is None else f"{value / factor:.13g}")
         for _header, name in _RAIL:
             row.append("" if item.rail is None else f"{getattr(item.rail, name) * 1e3:.13g}")
-        row.append("" if item.build is None else json.dumps(item.build.model_dump(mode="json"), ensure_ascii=False))
+        row += ["; ".join(getattr(item, name)) for name in _LISTS.values()]
+        for name in _TOLD.values():
+            told = getattr(item, name)
+            row.append("" if told is None else json.dumps(told.model_dump(mode="json"), ensure_ascii=False))
         writer.writerow(row)
     return out.getvalue()
 
@@ -125,7 +135,8 @@ def _items(table: Table, source: str) -> ItemsRead:
 def _columns(header: list[str], source: str, report: list[str]) -> dict[int, tuple[str, float]]:
     """Return which field each column fills, and the factor of its unit."""
     known = {header.partition(" (")[0]: (name, factor) for header, name, factor in _MEASURES}
-    known |= {word: (_FIELDS.get(word, word), 0.0) for word in _WORDS} | {"recipe": ("recipe", 0.0)}
+    known |= {word: (_FIELDS.get(word, word), 0.0) for word in _WORDS}
+    known |= {word: (name, 0.0) for word, name in (_LISTS | _TOLD).items()}
     known |= {header.partition(" (")[0]: (f"rail.{name}", 1e-3) for header, name in _RAIL}
     columns: dict[int, tuple[str, float]] = {}
     for index, title in enumerate(header):
@@ -182,8 +193,11 @@ def _item(cells: list[str], columns: dict[int, tuple[str, float]], mark: str, so
         if text == "" or (text in ("–", "-") and target != "name"):
             continue
         try:
-            if target == "recipe":
-                values["build"] = read_json(text, f"{source}: recipe", "recipe")
+            if target in _TOLD.values():
+                word = next(word for word, name in _TOLD.items() if name == target)
+                values[target] = read_json(text, f"{source}: {word}", word)
+            elif target in _LISTS.values():
+                values[target] = tuple(word.strip() for word in text.split(";") if word.strip())
             elif target == "count":
                 values[target] = _pieces(text, mark, source)
             elif target == "mirrored":
@@ -198,13 +212,13 @@ def _item(cells: list[str], columns: dict[int, tuple[str, float]], mark: str, so
             raise
         except ValueError as error:
             raise DesignError(f"{source}: {_FIELDS_SHOWN.get(target, target)}", str(error), "a number") from error
-    if len(rail) == 3:
+    if {"front", "back", "item_length"} <= set(rail):
         values["rail"] = rail
     values.setdefault("group", "airframe")
     values.setdefault("x", 0.0)
     if isinstance(values.get("group"), str):
         values["group"] = values["group"].lower()
-    if not {"estimate", "weighed", "component", "build"} & set(values):
+    if not {"estimate", "weighed", "component", "build", "servo"} & set(values):
         values["estimate"] = 0.0
     try:
         return Item.model_validate(values)

@@ -158,7 +158,7 @@ class PowerBenchSheet(Sheet):
         if train is None or self._running is not None:
             self._end()
             return
-        seed = sum(map(ord, train.motor.name))
+        seed = round(1e3 * train.motor.kv_rpm_per_v)
         density = self.store.report.results["air"].density
         stated = bench.as_sold(train)
         stated = stated.model_copy(update={"motor": settled(stated.motor)})

@@ -26,7 +26,7 @@ from ridgeline.desk.paint import (
     width_of,
     write,
 )
-from ridgeline.desk.recipe_rows import recipe_rows
+from ridgeline.desk.recipe_rows import followed_name, recipe_rows
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
 from ridgeline.desk.sheets.weights_budget import GROUP_NAMES as _GROUP_NAMES
@@ -191,7 +191,7 @@ class WeightsSheet(Sheet):
             )
         if part.build is not None:
             rows[1] = Dimension(
-                f"Estimate, from {part.build.of or 'its extent'}",
+                f"Estimate, from {followed_name(self.store, index) or 'its extent'}",
                 read=lambda: shown(self._estimate(index), "mass", self.store.units),
                 unit=self.store.units["mass"].symbol,
             )

@@ -91,7 +91,7 @@ class WeightsWeighSheet(Sheet):
         """Return what the simulated part weighs: its estimate, a little over, always the same for one name."""
         part = self.store.design.parts[index]
         estimate = max(float(self.store.report.results["masses"].items.estimate[index]), 0.0)
-        stray = random.Random(part.name).gauss(0.0, _STRAY) if part.basis != "library" else 0.0
+        stray = random.Random(part.id).gauss(0.0, _STRAY) if part.basis != "library" else 0.0
         return estimate * ((_OVER if part.basis != "library" else 1.0) + stray)
 
     def tick(self) -> None:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ridgeline.design.airframe import Body, Surface, Wheel
-from ridgeline.design.configurations import KINDS, Part, fit
+from ridgeline.design.configurations import Part, fit
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.power import Motor, Pack, PowerTrain, Propeller, SpeedController
@@ -77,11 +77,11 @@ def swapped(one: FittedSet, other: FittedSet) -> tuple[Swapped, ...]:
 
 def _item_rows(fitted: FittedSet) -> dict[str, tuple[Item, float]]:
     masses = fitted.report.results["masses"].items.mass
-    return {part.name: (part, float(m)) for part, m in zip(fitted.design.parts, masses, strict=True)}
+    return {part.id: (part, float(m)) for part, m in zip(fitted.design.parts, masses, strict=True)}
 
 
 def _items(one: FittedSet, other: FittedSet) -> Iterator[Swapped]:
-    """Yield items that differ: the same name with other values, or by component, or come and go."""
+    """Yield items that differ: versions of one item, or of one link, or what comes and goes."""
     old, new = _item_rows(one), _item_rows(other)
     gone = [name for name in old if name not in new]
     come = [name for name in new if name not in old]
@@ -171,11 +171,11 @@ def _motor_fits(old: Motor, new: Motor) -> tuple[bool | None, Phrase]:
 
 def _shapes(one: Design, other: Design) -> Iterator[Swapped]:
     """Yield surfaces, bodies and wheels that differ."""
-    for kind in KINDS[:3]:
-        old = {part.name: part for part in getattr(one, kind)}
-        new = {part.name: part for part in getattr(other, kind)}
-        for name in [*old, *(n for n in new if n not in old)]:
-            a, b = old.get(name), new.get(name)
+    for kind in ("surfaces", "bodies", "wheels"):
+        old = {part.id: part for part in getattr(one, kind)}
+        new = {part.id: part for part in getattr(other, kind)}
+        for ident in [*old, *(n for n in new if n not in old)]:
+            a, b = old.get(ident), new.get(ident)
             if _bare(a) != _bare(b):
                 yield Swapped(a, b, None, None, None, _shape_words(a, b), None)
 

@@ -166,12 +166,12 @@ def _motor(design: Design, report: Report, aim: float) -> Iterator[Lever]:
 def wing_moved(design: Design, move: float) -> tuple[Change, ...]:
     """Return the edits that move all wings and what is built on them by a distance, m."""
     wings = [i for i, s in enumerate(design.surfaces) if s.role == "wing"]
-    names = {design.surfaces[i].name for i in wings}
+    carriers = {design.surfaces[i].id for i in wings}
     changes = [Change(f"surfaces[{i}].x", design.surfaces[i].x + move) for i in wings]
     for index, part in enumerate(design.parts):
-        built = part.build is not None and part.build.of in names
+        built = part.build is not None and part.build.of in carriers
         out = part.mirrored and part.group in ("airframe", "radio") and abs(part.y) > 0.05
-        if built or out or part.name.lower().startswith(("wing", "spar", "upper wing", "lower wing", "aileron")):
+        if built or out:
             changes.append(Change(f"parts[{index}].x", part.x + move))
     return tuple(changes)
 

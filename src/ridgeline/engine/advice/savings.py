@@ -92,8 +92,8 @@ def _candidates(design: Design, report: Report, shelf: Shelf) -> Iterator[Candid
         if part.basis == "adhesive" and part.group == "adhesive" and part.estimate is not None and part.build is None:
             changes = [Change(f"parts[{index}].estimate", _LESS_GLUE * part.estimate)]
             yield say(f"{part.name}: a third less"), say("thin beads, joints cut to fit"), False, changes
-        if part.group == "radio" and "servo" in part.name.lower() and part.estimate is not None:
-            yield from _servos(index, part, shelf)
+        if part.servo is not None:
+            yield from _servos(index, part, mass / part.count, shelf)
         if part.group == "ballast" and mass > 0:
             words = say("dead weight: move what is carried instead, see the levers")
             yield say(f"{part.name} left out"), words, True, [Change(f"parts[{index}].estimate", 0.0)]
@@ -104,7 +104,7 @@ def _recipe(index: int, part: Item) -> Iterator[Candidate]:
     build, base = part.build, f"parts[{index}].build"
     if build is None:
         return
-    if build.kind == "sheet" and "board" in build.material.lower():
+    if build.kind == "sheet" and build.faced:
         for peeled in range(build.peeled + 1, 3):
             which = "one paper" if peeled == 1 else "both papers"
             left = Measured(_STIFFNESS[peeled], "fraction", 0)
@@ -128,12 +128,13 @@ def _recipe(index: int, part: Item) -> Iterator[Candidate]:
         yield say(f"{part.name}: the next lighter stock"), say("bends more: check it at the Structure"), True, slim
 
 
-def _servos(index: int, part: Item, shelf: Shelf) -> Iterator[Candidate]:
-    lighter = [servo for servo in shelf.servos if servo.mass < 0.95 * (part.estimate or 0.0)]
-    servo = max(lighter, key=lambda s: s.mass, default=None)
+def _servos(index: int, part: Item, each: float, shelf: Shelf) -> Iterator[Candidate]:
+    lighter = [(servo.mass, servo) for servo in shelf.servos if servo.mass is not None and servo.mass < 0.95 * each]
+    _mass, servo = max(lighter, key=lambda pair: pair[0], default=(0.0, None))
     if servo is not None:
-        price = say("{} of stall torque at 5 V", Measured(servo.stall_torque, "torque", 2))
-        changes = [Change(f"parts[{index}].estimate", servo.mass)]
+        price = say("{} of stall torque at 5 V", Measured(servo.stall_torque or 0.0, "torque", 2))
+        base = f"parts[{index}]"
+        changes = [Change(f"{base}.servo", servo), Change(f"{base}.estimate", None)]
         yield say(f"{part.name}: {servo.name}"), price, False, changes
 
 

@@ -225,12 +225,12 @@ def _wing_factor(design: Design, report: Report, share: float, auw: float) -> fl
 
     With M_w of the mass growing along: (M − M_w + M_w f)/f = share·M. Without an answer, the mass is taken as it is.
     """
-    names = {s.name for s in design.surfaces if s.role == "wing"}
+    wings = {s.id for s in design.surfaces if s.role == "wing"}
     expected = report.results["masses"].expected
     growing = sum(
         float(expected[i])
         for i in kinds_of(design.parts).built
-        if (build := design.parts[i].build) is not None and build.of in names and design.parts[i].weighed is None
+        if (build := design.parts[i].build) is not None and build.of in wings and design.parts[i].weighed is None
     )
     left = share * auw - growing
     return (auw - growing) / left if left > 0.1 * auw else 1.0 / share

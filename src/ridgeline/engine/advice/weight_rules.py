@@ -189,7 +189,7 @@ def _too_tight(design: Design) -> Iterator[Finding]:
 
 def _lost_recipes(design: Design) -> Iterator[Finding]:
     """Say when an item follows a surface or body that is no longer there."""
-    there = {s.name for s in design.surfaces} | {b.name for b in design.bodies}
+    there = {s.id for s in design.surfaces} | {b.id for b in design.bodies}
     built = [(i, design.parts[i]) for i in kinds_of(design.parts).built]
     lost = [(i, p) for i, p in built if p.build and p.build.of and p.build.of not in there]
     if not lost:

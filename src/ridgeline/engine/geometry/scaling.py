@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from ridgeline.design.airframe import Body, Surface, Wheel
+from collections.abc import Sequence
+from typing import Any
+
+from ridgeline.design.airframe import Surface
 from ridgeline.design.document import Design, from_plain
+from ridgeline.design.kinds import KIND_OF, KINDS, as_field, listed
 from ridgeline.design.parts import Item
-from ridgeline.design.power import Mount
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.errors import DesignError
@@ -41,57 +44,44 @@ def scaled(design: Design, factor: float, tail: float = 1.0, mass_exponent: floa
     for name, value, (low, high) in (("scale", factor, FACTORS), ("tail", tail, TAIL_FACTORS)):
         if not low <= value <= high:
             raise DesignError(name, f"{value:g}", f"a factor from {low:g} to {high:g}")
-    surfaces = tuple(_surface(s, factor, tail if s.role in (*TAILS, "fin") else 1.0) for s in design.surfaces)
-    update = {
-        "surfaces": surfaces,
-        "bodies": tuple(_body(body, factor) for body in design.bodies),
-        "wheels": tuple(_wheel(wheel, factor) for wheel in design.wheels),
-        "parts": tuple(_item(part, factor, factor**mass_exponent) for part in design.parts),
-        "power": design.power
-        and design.power.model_copy(update={"mounts": tuple(_mount(m, factor) for m in design.power.mounts)}),
-    }
+    update: dict[str, Any] = {}
+    for kind in KINDS:
+        update[kind.field] = as_field(kind, tuple(_grown(part, kind.lengths, factor) for part in listed(design, kind)))
+    update["surfaces"] = tuple(
+        _enlarged(grown, plain, factor, tail) if tail != 1.0 and plain.role in (*TAILS, "fin") else grown
+        for grown, plain in zip(update["surfaces"], design.surfaces, strict=True)
+    )
+    update["parts"] = tuple(
+        _item(grown, plain, factor, factor**mass_exponent)
+        for grown, plain in zip(update["parts"], design.parts, strict=True)
+    )
     return from_plain(design.model_copy(update=update).model_dump(mode="json"), source=f"scaled by {factor:g}")
 
 
-def _surface(surface: Surface, factor: float, tail: float) -> Surface:
-    k = factor * tail
-    stations = tuple(
-        s.model_copy(update={"y": s.y * k, "chord": s.chord * k, "x": s.x * k, "z": s.z * k}) for s in surface.stations
-    )
-    controls = tuple(c.model_copy(update={"start": c.start * k, "end": c.end * k}) for c in surface.controls)
-    place = {name: getattr(surface, name) * factor for name in ("x", "y", "z")}
-    grown = surface.model_copy(
-        update={
-            **place,
-            "stations": stations,
-            "controls": controls,
-            "thickness": surface.thickness * factor,
-            "droop": surface.droop * factor,
-        }
-    )
-    # An enlarged tail keeps its arm: its quarter chord stays where the plain scale puts it.
-    off = factor * measure_surface(surface).x_quarter - measure_surface(grown).x_quarter
-    return grown.model_copy(update={"x": grown.x + off}) if tail != 1.0 else grown
+def _grown(part: Any, lengths: Sequence[str], k: float) -> Any:
+    """Return a part with its lengths, given by their names and those of what it holds, times a factor."""
+    update: dict[str, Any] = {name: getattr(part, name) * k for name in lengths if "." not in name}
+    inner: dict[str, list[str]] = {}
+    for name in lengths:
+        holder, dot, rest = name.partition(".")
+        if dot:
+            inner.setdefault(holder, []).append(rest)
+    update |= {holder: tuple(_grown(one, rest, k) for one in getattr(part, holder)) for holder, rest in inner.items()}
+    return part.model_copy(update=update)
 
 
-def _body(body: Body, k: float) -> Body:
-    stations = tuple(
-        s.model_copy(update={"x": s.x * k, "width": s.width * k, "height": s.height * k, "z": s.z * k})
-        for s in body.stations
-    )
-    return body.model_copy(update={"stations": stations, "y": body.y * k})
+def _enlarged(grown: Surface, plain: Surface, factor: float, tail: float) -> Surface:
+    """Return a scaled tail larger still, of the same board and at the same arm: its quarter chord stays."""
+    whole = _grown(plain, KIND_OF["surfaces"].lengths, factor * tail)
+    kept = {name: getattr(grown, name) for name in ("x", "y", "z", "thickness", "droop")}
+    larger = whole.model_copy(update=kept)
+    off = factor * measure_surface(plain).x_quarter - measure_surface(larger).x_quarter
+    return larger.model_copy(update={"x": larger.x + off})
 
 
-def _wheel(wheel: Wheel, k: float) -> Wheel:
-    return wheel.model_copy(update={name: getattr(wheel, name) * k for name in ("x", "y", "z", "diameter")})
-
-
-def _mount(mount: Mount, k: float) -> Mount:
-    return mount.model_copy(update={name: getattr(mount, name) * k for name in ("x", "y", "z")})
-
-
-def _item(item: Item, k: float, mass: float) -> Item:
-    update: dict[str, object] = {name: getattr(item, name) * k for name in ("x", "y", "z")}
+def _item(grown: Item, item: Item, k: float, mass: float) -> Item:
+    """Return a scaled item with the mass, recipe and room of its new size."""
+    update: dict[str, object] = {}
     if item.group in _BUILT:
         known = item.estimate if item.estimate is not None else item.weighed
         update |= {"estimate": None if known is None else known * mass, "weighed": None}
@@ -107,4 +97,4 @@ def _item(item: Item, k: float, mass: float) -> Item:
         rail = {"front": item.rail.front * k, "back": item.rail.back * k, "item_length": length}
         update["rail"] = item.rail.model_copy(update=rail)
         update["x"] = min(max(item.x * k, rail["front"] + length / 2), rail["back"] - length / 2)
-    return item.model_copy(update=update)
+    return grown.model_copy(update=update)

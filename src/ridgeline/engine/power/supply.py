@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import math
+from typing import NamedTuple
+
 import numpy as np
 
-from ridgeline.design.parts import Item
-from ridgeline.engine.weights.items import GROUPS, ItemArrays
+from ridgeline.design.parts import Item, Servo
+from ridgeline.engine.weights.items import ItemArrays, kinds_of
 
 #: Stall current at 5 V over servo mass, kg and A (handbook of the trade §14).
 _SERVO_MASS = (0.002, 0.005, 0.009, 0.017, 0.045, 0.060)
 _SERVO_STALL = (0.3, 0.5, 0.8, 1.1, 1.4, 3.0)
+#: One-sigma shares of a servo's currents by its mass and by its class.
+BY_MASS, BY_CLASS = 0.15, 0.08
 #: Working servos draw this share of their stall current; the receiver its own.
 WORKING_SHARE, RECEIVER = 0.3, 0.1
 #: What a linear receiver supply may burn off, W (handbook of the trade §8: 2–3 W).
@@ -35,27 +40,46 @@ def servo_stall(mass: float) -> float:
     return float(np.interp(mass, _SERVO_MASS, _SERVO_STALL))
 
 
-def servos_aboard(parts: tuple[Item, ...], items: ItemArrays) -> list[float]:
-    """Return the mass of every servo aboard, kg: items of the radio group that say servo."""
-    found: list[float] = []
-    for index in np.flatnonzero(items.group == GROUPS.index("radio")).tolist():
-        if "servo" in parts[index].name.lower():
-            count = parts[index].count
-            found += [float(items.mass[index]) / count] * count
+class Draw(NamedTuple):
+    """What one servo draws at 5 V, A: stalled and at work; ``sigma`` is the one-sigma share of both."""
+
+    stalled: float
+    working: float
+    sigma: float
+
+
+NO_DRAW = Draw(0.0, 0.0, 0.0)
+
+
+def draw_of(servo: Servo, mass: float) -> Draw:
+    """Return what a servo draws: as its class says, or by its mass, kg."""
+    told = servo.stall_current
+    stalled = servo_stall(mass) if told is None else told
+    working = WORKING_SHARE * stalled if servo.working_current is None else servo.working_current
+    return Draw(stalled, working, BY_MASS if told is None else BY_CLASS)
+
+
+def servos_aboard(parts: tuple[Item, ...], items: ItemArrays) -> list[Draw]:
+    """Return what every servo aboard draws."""
+    found: list[Draw] = []
+    for index in kinds_of(parts).servos:
+        part = parts[index]
+        assert part.servo is not None
+        found += [draw_of(part.servo, float(items.mass[index]) / part.count)] * part.count
     return found
 
 
-def receiver_load(servos: list[float]) -> float:
-    """Return the current to plan the receiver supply for, A: all working, the largest of them stalled.
+def receiver_load(servos: list[Draw]) -> float:
+    """Return the current to plan the receiver supply for, A: all at work, the largest of them stalled.
 
     Source
     ------
     Σ 0.3 I_stall plus one stalled (handbook of the trade §14), and 0.1 A for the receiver.
     """
-    stalls = [servo_stall(mass) for mass in servos]
-    if not stalls:
+    if not servos:
         return RECEIVER
-    return RECEIVER + WORKING_SHARE * (sum(stalls) - max(stalls)) + max(stalls)
+    largest = max(servos)
+    return RECEIVER + math.fsum(one.working for one in servos) - largest.working + largest.stalled
 
 
 def wire_current(gauge: int) -> float:

@@ -11,13 +11,17 @@ from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.brief import Brief
 from ridgeline.design.build import Build
 from ridgeline.design.document import Design
-from ridgeline.design.parts import Item, Rail
+from ridgeline.design.identity import Numbers
+from ridgeline.design.kinds import KIND_OF, numbered
+from ridgeline.design.parts import Item, Rail, Servo
 from ridgeline.design.paths import apply, put
 from ridgeline.design.power import PowerTrain
-from ridgeline.design.shelf import Servo, Shelf
+from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.balance_rules import levers_to
+from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS, YAW_CONTROLS
 from ridgeline.engine.aero.atmosphere import density
 from ridgeline.engine.geometry.bodies import measure_body
+from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.engine.power.prop_sizes import size_words
@@ -47,7 +51,6 @@ _GLUE_SHARE, _SPAR_PER_METRE = 0.12, 0.018
 
 
 _RECEIVER = 0.012
-_TAIL_SERVOS = "Tail servos"
 #: Balance this near the aim needs no further lever, share of the mean chord.
 _NEAR = 0.002
 
@@ -116,11 +119,17 @@ def _settled(design: Design) -> Design:
     """Put right what the nose length alone could not: slide the pack, then carry the tail servos in the tail."""
     design = _slid(design)
     balanced = Evaluator().result(design, "balance")
-    place = next((i for i, part in enumerate(design.parts) if part.name == _TAIL_SERVOS), None)
+    place = _tail_servos(design)
     if balanced is None or place is None or balanced.cg_fraction > _aim(balanced) - _NEAR:
         return design
     tail = max(surface.x for surface in design.surfaces)
     return _slid(put(design, f"parts[{place}].x", tail))
+
+
+def _tail_servos(design: Design) -> int | None:
+    """Return the item of the servos that move the tail's controls."""
+    moved = {c.id for s in design.surfaces if s.role in (*TAILS, "fin") for c in s.controls}
+    return next((i for i, part in enumerate(design.parts) if part.servo and moved.intersection(part.drives)), None)
 
 
 def _slid(design: Design) -> Design:
@@ -163,12 +172,14 @@ def _nose_limits(brief: Brief, size: Size, train: PowerTrain | None) -> tuple[fl
 
 def _servo(shelf: Shelf, mass: float) -> Servo:
     """Return a servo of about 1.2 % of the aircraft."""
-    return min(shelf.servos, key=lambda servo: abs(servo.mass - 0.012 * mass))
+    return min(shelf.servos, key=lambda servo: abs((servo.mass or 0.0) - 0.012 * mass))
 
 
 def _assemble(brief: Brief, shelf: Shelf, size: Size, train: PowerTrain | None, nose: float, name: str) -> Design:
-    surfaces = airframe_surfaces(brief, size, nose)
+    numbers = Numbers(())
+    surfaces = tuple(numbered(s, KIND_OF["surfaces"], numbers) for s in airframe_surfaces(brief, size, nose))
     frame = frame_of(brief, size, surfaces, train)
+    frame = frame._replace(bodies=tuple(numbered(b, KIND_OF["bodies"], numbers) for b in frame.bodies))
     if train is not None:
         train = train.model_copy(update={"mounts": frame.mounts})
     wheels = _wheels(brief, size, surfaces[0], train, frame) if brief.launch == "wheels" else ()
@@ -199,17 +210,18 @@ def _centre(surface: Surface) -> tuple[float, float, float]:
     )
 
 
-def _recipe(brief: Brief, name: str, mass: float, extent: Extent) -> Build:
+def _recipe(brief: Brief, ident: str, mass: float, extent: Extent) -> Build:
     """Return a recipe in the brief's material whose share brings it to a mass: what joints and doublers add."""
     if _BASIS[brief.build_method] == "sheet":
         material, areal = _BOARD[brief.build_method]
-        plain = Build(kind="sheet", material=material, of=name, areal=areal)
+        faced = brief.build_method == "foam_board"
+        plain = Build(kind="sheet", material=material, of=ident, areal=areal, faced=faced)
         layers = 2.0 if mass > 1.4 * areal * extent.area else 1.0
         plain = plain.model_copy(update={"layers": layers})
     else:
         material, density = _PLASTIC[brief.build_method]
-        plain = Build(kind="print", material=material, of=name, density=density)
-    whole = mass_of(plain, {name: extent}) or mass
+        plain = Build(kind="print", material=material, of=ident, density=density)
+    whole = mass_of(plain, {ident: extent}) or mass
     return plain.model_copy(update={"share": round(mass / whole, 3)})
 
 
@@ -218,7 +230,7 @@ def _built(surface: Surface, mass: float, basis: Any, build: Build) -> Item:
     x, y, z = _centre(surface)
     count = 2 if surface.mirrored else 1
     return Item(
-        name="Wing panels" if surface.name == "Wing" else surface.name,
+        name=f"{surface.name} panels" if surface.role == "wing" else surface.name,
         group="airframe",
         basis=basis,
         count=count,
@@ -260,20 +272,20 @@ def _airframe_items(
     for index, surface in enumerate(surfaces):
         mass = (per_wing if index < wings else per_tail) * measure_surface(surface).true_area
         total += mass
-        items.append(_built(surface, mass, basis, _recipe(brief, surface.name, mass, surface_extent(surface))))
+        items.append(_built(surface, mass, basis, _recipe(brief, surface.id, mass, surface_extent(surface))))
     for body in frame.bodies:
         skin = measure_body(body)
         # Booms are bought tube; a metre of it weighs about what a metre of spar does.
         tube = 2 * _SPAR_PER_METRE * (body.stations[-1].x - body.stations[0].x)
         mass = tube if body.kind == "boom" else per_body * skin.wetted
         total += mass
-        build = None if body.kind == "boom" else _recipe(brief, body.name, mass, body_extent(body))
+        build = None if body.kind == "boom" else _recipe(brief, body.id, mass, body_extent(body))
         items.append(_body_item(body, mass, "stock" if body.kind == "boom" else basis, build))
     for wing in surfaces[:wings]:
         spar = _SPAR_PER_METRE * measure_surface(wing).span
         x = wing.x + 0.3 * wing.stations[0].chord
         name = "Spar" if wings == 1 else f"Spar, {wing.name.lower()}"
-        build = Build(kind="length", material="Spar stock", of=wing.name, linear=_SPAR_PER_METRE)
+        build = Build(kind="length", material="Spar stock", of=wing.id, linear=_SPAR_PER_METRE)
         items.append(Item(name=name, group="structure", basis="stock", x=x, z=wing.z, estimate=spar, build=build))
     glue = _GLUE_SHARE * total
     x = _centre(surfaces[0])[0]
@@ -301,20 +313,29 @@ def _carried_items(
         for each in surfaces[: facts.wings]:
             name = kind if facts.wings == 1 else f"{kind}, {each.name.lower()}"
             place = {"x": each.x + 0.5 * root, "y": 0.6 * half, "z": each.z}
-            items.append(Item(name=name, group="radio", count=2, mirrored=True, estimate=servo.mass, **place))
+            moved = _controls((each,), ROLL_CONTROLS)
+            items.append(Item(name=name, group="radio", count=2, mirrored=True, servo=servo, drives=moved, **place))
     if facts.family == "tail":
         # Servos stay at the wing's trailing edge and push rods go aft: every gram at the tail costs nearly three.
-        items.append(Item(name=_TAIL_SERVOS, group="radio", count=2, x=wing.x + 0.9 * root, estimate=servo.mass))
+        moved = _controls(tuple(s for s in surfaces if s.role in (*TAILS, "fin")), (*PITCH_CONTROLS, *YAW_CONTROLS))
+        x = wing.x + 0.9 * root
+        items.append(Item(name="Tail servos", group="radio", count=2, x=x, servo=servo, drives=moved))
     elif facts.family == "canard":
         plane = next(s for s in surfaces if s.role == "foreplane")
         x = plane.x + plane.stations[0].chord
-        items.append(Item(name="Foreplane servo", group="radio", x=x, estimate=servo.mass))
+        moved = _controls((plane,), PITCH_CONTROLS)
+        items.append(Item(name="Foreplane servo", group="radio", x=x, servo=servo, drives=moved))
     if brief.payload > 0:
         low = -0.3 * size.height
         items.append(Item(name="Payload", group="payload", x=wing.x + 0.3 * root, z=low, estimate=brief.payload))
     if train is not None:
         items += _power_items(train, wing, frame.bodies[0], root)
     return tuple(items)
+
+
+def _controls(surfaces: tuple[Surface, ...], kinds: tuple[str, ...]) -> tuple[str, ...]:
+    """Return the ids of the controls of some kinds on some surfaces."""
+    return tuple(dict.fromkeys(c.id for s in surfaces for c in s.controls if c.kind in kinds))
 
 
 def _power_items(train: PowerTrain, wing: Surface, body: Body, root: float) -> list[Item]:

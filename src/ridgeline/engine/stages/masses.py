@@ -63,7 +63,7 @@ def extents(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], followed: t
     if not followed:
         return Outcome(_NO_EXTENTS)
     return Outcome(
-        extents_of(tuple(s for s in surfaces if s.name in followed), tuple(b for b in bodies if b.name in followed))
+        extents_of(tuple(s for s in surfaces if s.id in followed), tuple(b for b in bodies if b.id in followed))
     )
 
 

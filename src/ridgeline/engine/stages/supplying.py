@@ -14,7 +14,7 @@ from ridgeline.engine.power import thermal
 from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.power.limits import MOTOR_HEAT_CONTINUOUS, SPEED_OF_SOUND
 from ridgeline.engine.power.pack import least_voltage
-from ridgeline.engine.power.supply import RECEIVER, WORKING_SHARE, servo_stall, servos_aboard
+from ridgeline.engine.power.supply import NO_DRAW, RECEIVER, servos_aboard
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome
 from ridgeline.engine.stages.handling import Handling
 from ridgeline.engine.stages.masses import Masses
@@ -50,14 +50,16 @@ def supplying(
         why = NO_POWER if power is None else "the motor does not turn"
         return Outcome(None, tuple(absent(key, why) for key in _KEYS))
     servos = servos_aboard(parts, mass.items)
-    stalls = [servo_stall(each) for each in servos]
+    largest = max(servos, default=NO_DRAW)
+    others = math.fsum(one.working for one in servos) - largest.working
     load = derive(
         "power.receiver_load",
-        "0.1 + 0.3·({all} − {one}) + {one}",
-        lambda all, one: RECEIVER + WORKING_SHARE * (all - one) + one,
+        "{r} + {others} + {one}",
+        lambda r, others, one: r + others + one,
         {
-            "all": Put(math.fsum(stalls), f"{len(servos)} servos stalled", "current", 0.15 * math.fsum(stalls)),
-            "one": Put(max(stalls, default=0.0), "the largest of them", "current"),
+            "r": Put(RECEIVER, "the receiver", "current"),
+            "others": Put(others, f"{max(len(servos) - 1, 0)} servos at work", "current", largest.sigma * others),
+            "one": Put(largest.stalled, "the largest, stalled", "current", largest.sigma * largest.stalled),
         },
         source="handbook of the trade §14",
     )

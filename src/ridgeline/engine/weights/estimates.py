@@ -81,13 +81,8 @@ def body_extent(body: Body) -> Extent:
 
 
 def extents_of(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> dict[str, Extent]:
-    """Return the extent of every surface and body by name; of two alike the first counts."""
-    found: dict[str, Extent] = {}
-    for surface in surfaces:
-        found.setdefault(surface.name, surface_extent(surface))
-    for body in bodies:
-        found.setdefault(body.name, body_extent(body))
-    return found
+    """Return the extent of every surface and body by its id."""
+    return {s.id: surface_extent(s) for s in surfaces} | {b.id: body_extent(b) for b in bodies}
 
 
 def mass_of(build: Build, extents: dict[str, Extent]) -> float | None:

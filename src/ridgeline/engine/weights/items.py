@@ -60,10 +60,11 @@ class ItemArrays:
 
 
 class Kinds(NamedTuple):
-    """Which items are built along a part, lie on a rail, and take their mass from a link of the power train."""
+    """Which items are built along a part, lie on a rail, are servos, and take their mass from a link of the train."""
 
     built: tuple[int, ...]
     railed: tuple[int, ...]
+    servos: tuple[int, ...]
     links: dict[str, tuple[int, ...]]
 
 
@@ -74,25 +75,26 @@ def kinds_of(parts: tuple[Item, ...]) -> Kinds:
     if len(former) != len(parts) or any(_kind(parts[k]) != _kind(former[k]) for k in changed(parts, former)):
         built = tuple(k for k, item in enumerate(parts) if item.build is not None)
         railed = tuple(k for k, item in enumerate(parts) if item.rail is not None)
+        servos = tuple(k for k, item in enumerate(parts) if item.servo is not None)
         links: dict[str, tuple[int, ...]] = {}
         for k, item in enumerate(parts):
             if item.component is not None:
                 links[item.component] = (*links.get(item.component, ()), k)
-        kinds = Kinds(built, railed, links)
+        kinds = Kinds(built, railed, servos, links)
     _last_kinds = (parts, kinds)
     return kinds
 
 
 #: The items asked for last and their kinds: an edit seldom changes them.
-_last_kinds: tuple[tuple[Item, ...], Kinds] = ((), Kinds((), (), {}))
+_last_kinds: tuple[tuple[Item, ...], Kinds] = ((), Kinds((), (), (), {}))
 
 
-def _kind(item: Item) -> tuple[bool, bool, str | None]:
-    return item.build is not None, item.rail is not None, item.component
+def _kind(item: Item) -> tuple[bool, bool, bool, str | None]:
+    return item.build is not None, item.rail is not None, item.servo is not None, item.component
 
 
 def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None = None) -> float:
-    """Return the estimated mass of one piece, kg: by its recipe, its own, its component's, or else the weighed value.
+    """Return the estimated mass of one piece, kg: by recipe, as told, by class or link, or as weighed.
 
     A recipe that follows a part which is not there falls back on the item's own estimate.
     """
@@ -102,6 +104,8 @@ def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent]
             return found / item.count
     if item.estimate is not None:
         return item.estimate
+    if item.servo is not None and item.servo.mass is not None:
+        return item.servo.mass
     if item.component is not None and power is not None:
         each = mass_of_link(getattr(power, item.component))
         return each * power.packs / item.count if item.component == "pack" else each
@@ -159,7 +163,7 @@ def _row(item: Item, estimate: float, size: tuple[float, float, float]) -> tuple
         item.weighed is not None,
         GROUPS.index(item.group),
         item.group in ("airframe", "adhesive") or item.basis == "adhesive",
-        item.estimate is not None or item.build is not None,
+        item.estimate is not None or item.build is not None or item.servo is not None,
         *size,
         abs(item.y) if item.mirrored else 0.0,
     )

@@ -1,0 +1,133 @@
+"""The kinds of part a design is made of: one row each, read by checks, sets, scaling, duplication and removal."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from ridgeline.design.airframe import Body, Surface, Wheel
+from ridgeline.design.base import Node
+from ridgeline.design.identity import Numbers
+from ridgeline.design.parts import Item
+from ridgeline.design.power import PowerTrain
+
+
+@dataclass(frozen=True)
+class PartKind:
+    """One kind of part.
+
+    ``field`` of the document it stands in, its ``model``, what one of it is called (``word``), whether there may be
+    several, the letters its ids begin with, which of its fields holds parts of their own (``within``), and the
+    lengths that grow when the airframe is scaled (dotted, through tuples).
+    """
+
+    field: str
+    model: type[Node]
+    word: str
+    prefix: str
+    many: bool = True
+    within: str = ""
+    inner_prefix: str = ""
+    lengths: tuple[str, ...] = ()
+
+
+KINDS: tuple[PartKind, ...] = (
+    PartKind(
+        "surfaces",
+        Surface,
+        "surface",
+        "s",
+        within="controls",
+        inner_prefix="c",
+        lengths=(
+            *("x", "y", "z", "thickness", "droop"),
+            *("stations.y", "stations.chord", "stations.x", "stations.z", "controls.start", "controls.end"),
+        ),
+    ),
+    PartKind(
+        "bodies",
+        Body,
+        "body",
+        "b",
+        lengths=("y", "stations.x", "stations.width", "stations.height", "stations.z"),
+    ),
+    PartKind("wheels", Wheel, "wheel", "w", lengths=("x", "y", "z", "diameter")),
+    PartKind("parts", Item, "item", "i", lengths=("x", "y", "z")),
+    PartKind(
+        "power",
+        PowerTrain,
+        "power train",
+        "p",
+        many=False,
+        within="mounts",
+        inner_prefix="m",
+        lengths=("mounts.x", "mounts.y", "mounts.z"),
+    ),
+)
+KIND_OF = {kind.field: kind for kind in KINDS}
+#: Kinds of which there are several, in lists.
+LISTED: tuple[str, ...] = tuple(kind.field for kind in KINDS if kind.many)
+
+
+def listed(holder: Any, kind: PartKind) -> tuple[Any, ...]:
+    """Return the parts of a kind in a design, or in what lies aside, where every kind is a list."""
+    found = getattr(holder, kind.field)
+    if isinstance(found, tuple):
+        return found
+    return () if found is None else (found,)
+
+
+def as_field(kind: PartKind, parts: tuple[Any, ...]) -> Any:
+    """Return parts of a kind as the design's field holds them: a list, or the one, or None."""
+    return parts if kind.many else next(iter(parts), None)
+
+
+def everywhere(design: Any) -> Iterator[tuple[PartKind, Any]]:
+    """Yield every part, fitted and aside, with its kind."""
+    for kind in KINDS:
+        for part in (*listed(design, kind), *listed(design.aside, kind)):
+            yield kind, part
+
+
+def references(design: Any) -> Iterator[str]:
+    """Yield the ids that parts refer to, whether what they name is there or not."""
+    for item in (*design.parts, *design.aside.parts):
+        if item.build is not None and item.build.of:
+            yield item.build.of
+        yield from item.drives
+
+
+def idents_of(part: Any, kind: PartKind) -> Iterator[str]:
+    """Yield the id of a part and those of what it holds."""
+    yield part.id
+    if kind.within:
+        for inner in getattr(part, kind.within):
+            yield inner.id
+
+
+def numbered(part: Any, kind: PartKind, numbers: Numbers, seen: set[str] | None = None) -> Any:
+    """Return a part with ids where it, or what it holds, has none or one in ``seen``; the same object otherwise.
+
+    ``seen`` gains the ids.
+    """
+    update: dict[str, Any] = {}
+    if needed := numbers.needed(part.id, kind.prefix, seen):
+        update["id"] = needed
+    if kind.within:
+        inner = getattr(part, kind.within)
+        fresh = [numbers.needed(one.id, kind.inner_prefix, seen) for one in inner]
+        if any(fresh):
+            update[kind.within] = tuple(
+                one.model_copy(update={"id": ident}) if ident else one for one, ident in zip(inner, fresh, strict=True)
+            )
+    return part.model_copy(update=update) if update else part
+
+
+def duplicate(part: Any, kind: PartKind, **update: Any) -> Any:
+    """Return a copy of a part, changed, for the design to number: it is another part, and so is what it holds."""
+    update["id"] = ""
+    if kind.within:
+        inner = update.get(kind.within, getattr(part, kind.within))
+        update[kind.within] = tuple(one.model_copy(update={"id": ""}) for one in inner)
+    return part.model_copy(update=update)
