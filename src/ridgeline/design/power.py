@@ -155,6 +155,20 @@ class Mount(Node):
     pusher: Flag = Field(False, description="the propeller stands behind its motor")
     down: float = measure("angle", "shaft tilted down", 0.0, low=-0.5, high=0.5)
     right: float = measure("angle", "shaft turned right", 0.0, low=-0.5, high=0.5)
+    clockwise: Flag = Field(True, description="turns clockwise, seen from behind the aircraft")
+    right_handed: Flag = Field(True, description="its propeller pulls when it turns clockwise, seen from behind")
+    opposed: Flag = Field(False, description="the like motor turns the other way, with a propeller of the other hand")
+
+    @property
+    def turns(self) -> tuple[int, ...]:
+        """Ways its propellers turn, seen from behind: 1 clockwise, −1 the other way, as in ``places``."""
+        here = 1 if self.clockwise else -1
+        return (here, -here if self.opposed else here) if self.mirrored else (here,)
+
+    @property
+    def blows_back(self) -> bool:
+        """Whether its propeller, turning as it does, drives the air aft."""
+        return self.clockwise == self.right_handed
 
     @property
     def places(self) -> tuple[tuple[float, float, float], ...]:
@@ -222,6 +236,11 @@ class PowerTrain(Node):
     def motors(self) -> int:
         """Number of motors over all mounts."""
         return sum(2 if mount.mirrored else 1 for mount in self.mounts)
+
+    @property
+    def turning(self) -> int:
+        """Motors that turn clockwise, seen from behind, over those that turn the other way."""
+        return sum(way for mount in self.mounts for way in mount.turns)
 
     @property
     def packs(self) -> int:

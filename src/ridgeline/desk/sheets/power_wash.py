@@ -11,6 +11,7 @@ from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import brush_of, fit, heading, line, nice_step, pen, rule, ruler, ticks, width_of, write
 from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.turning_rows import turning_rows
 from ridgeline.engine.stages.washing import THROTTLES, Blown, Tube, Washing
 from ridgeline.units import with_unit
 
@@ -58,6 +59,7 @@ class PowerWashSheet(Sheet):
                 Dimension("Shaft down", "power.mounts[0].down"),
                 Dimension("Shaft right", "power.mounts[0].right"),
                 Dimension("Diameter", "power.propeller.diameter"),
+                *turning_rows(self.store, 0),
             )
             if self.store.design.power is not None
             else (),

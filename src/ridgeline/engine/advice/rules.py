@@ -18,6 +18,7 @@ from ridgeline.engine.advice import (
     shape_rules,
     supply_rules,
     trim_rules,
+    turning_rules,
     weight_rules,
 )
 from ridgeline.engine.figures import Figure, Finding, Remedy, Report
@@ -30,7 +31,7 @@ from ridgeline.errors import DesignError
 #: The rules of every stop after the Brief, in the order of the trail.
 _STOPS: tuple[ModuleType, ...] = (
     *(weight_rules, shape_rules, trim_rules, control_rules, motion_rules, balance_rules),
-    *(power_rules, supply_rules),
+    *(power_rules, supply_rules, turning_rules),
 )
 Wanted = dict[str, tuple[float | None, float | None]]
 

@@ -30,9 +30,6 @@ _SUPPLY_MASS = 0.006
 
 #: A cell pulled this far under its least is being ruined, V.
 _DAMAGING = 0.4
-#: Share of the aileron that torque may take at launch before it is told: the rest rights it after a crooked throw.
-#: Torque goes with the square of the throttle, near enough.
-_TORQUE_SHARE = 0.6
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -50,7 +47,6 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
         yield from _cooling(report, train)
         yield from _one_out(report)
     yield from _throw(report)
-    yield from _torque(report)
 
 
 def _look(key: str, words: str, reason: str, *values: Measured, level: Level = "look", figure: str = "") -> Finding:
@@ -280,32 +276,6 @@ def _one_out(report: Report) -> Iterator[Finding]:
         ),
         (),
         ("power.one_out_rudder",),
-    )
-
-
-def _torque(report: Report) -> Iterator[Finding]:
-    """Say when full throttle at launch takes most of the aileron to hold against its torque."""
-    needed, handled = report.value("launch.torque_aileron"), report.results["handling"]
-    if needed is None or handled is None or handled.throws.roll <= 0:
-        return
-    share = needed / handled.throws.roll
-    if share <= _TORQUE_SHARE:
-        return
-    yield Finding(
-        "launch.torque",
-        "look",
-        "power",
-        say(
-            "Full throttle at launch takes {} of {} aileron to hold.",
-            Measured(needed, "angle", 1),
-            Measured(handled.throws.roll, "angle", 1),
-        ),
-        say(
-            "A right-handed propeller rolls it left as it leaves, slow: launch at about {} throttle, then open up.",
-            Measured(math.floor(20 * math.sqrt(_TORQUE_SHARE / share)) / 20, "fraction", 0),
-        ),
-        (),
-        ("launch.torque_aileron",),
     )
 
 

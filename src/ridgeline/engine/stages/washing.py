@@ -82,6 +82,8 @@ class Tube:
 class Washing:
     """Elevator and rudder in the wash (None without one), the torque standing, N m, and the speed of release, m/s.
 
+    Torque that rolls the aircraft left is positive: that of propellers that turn clockwise, seen from behind.
+
     ``tubes`` is the driven air of each propeller; none of a ducted fan, which blows clear.
     """
 
@@ -122,7 +124,7 @@ def washing(
     assert mass.state is not None
     thrown = brief.launch == "hand"
     release = throw_speed(mass.state.mass) + brief.head_wind if thrown else _RELEASE * speed.stall
-    standing = power.motors * float(stand.point.shaft_power) / max(float(stand.point.omega), 1e-9)
+    standing = power.turning * float(stand.point.shaft_power) / max(float(stand.point.omega), 1e-9)
     doubt = stand.sigmas["shaft_power"] / max(float(stand.point.shaft_power), 1e-9)
     words = "airspeed as it leaves the hand" if thrown else "airspeed as it leaves"
     figures = (
@@ -170,7 +172,7 @@ class _Wash:
         self.speeds = np.repeat([0.0, stall, self.climb], [count, count, 1])
         self.near = np.concatenate([near(still, 0.0), near(slow, stall), self.climbing])
         #: Of full throttle climbing, N m.
-        self.torque = power.motors * float(point.shaft_power[2, -1]) / max(float(point.omega[2, -1]), 1e-9)
+        self.torque = power.turning * float(point.shaft_power[2, -1]) / max(float(point.omega[2, -1]), 1e-9)
 
     def _in_wash(self, strips: list[Strips]) -> tuple[np.ndarray, np.ndarray]:
         """Return share and mean gained speed over all propellers, at each airspeed."""
@@ -245,7 +247,7 @@ class _Wash:
 def _aileron(
     key: str, torque: float, doubt: float, v: float, words: str, model: AirframeLattice, here: Air, told: Told
 ) -> Figure:
-    """Give the aileron, to the right, that holds the torque of right-handed propellers."""
+    """Give the aileron, to the right, that holds the torque of the propellers."""
     power = told["control.cl_aileron"]
     if power.value is None:
         return absent(key, "nothing rolls it: no ailerons, elevons or flaperons")
@@ -255,14 +257,15 @@ def _aileron(
         "{Q}/({q}·{S}·{b}·|{C}|)",
         lambda Q, q, S, b, C: Q / (q * S * b * abs(C)),
         {
-            "Q": Put(torque, "torque of full throttle", "torque", math.hypot(_TORQUE_SIGMA, doubt) * torque),
+            "Q": Put(torque, "torque of full throttle", "torque", math.hypot(_TORQUE_SIGMA, doubt) * abs(torque)),
             "q": Put(q, f"dynamic pressure at {words}", "pressure", 0.2 * q),
             "S": Put(model.scale.area, "wing area", "area"),
             "b": Put(model.scale.span, "span", "length"),
             "C": put(power),
         },
         source=_SOURCE,
-        note="right-handed propellers roll it left; those that turn against each other need none",
+        note="to the right positive; propellers that turn clockwise, seen from behind, roll it left; pairs that turn "
+        "against each other need none",
     )
 
 
@@ -297,5 +300,5 @@ def _rudder(
             "C": put(worth),
         },
         source=_SOURCE,
-        note="to the right positive; swirl and blades at an angle come on top, to the left for right-handed propellers",
+        note="to the right positive; swirl and blades at an angle come on top, to the left for clockwise propellers",
     )
