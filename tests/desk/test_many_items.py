@@ -17,7 +17,15 @@ def many(open_window, whimbrel):
     """The weights of a design with two thousand items more, the camera chosen."""
     lamps = tuple(
         whimbrel.parts[3].model_copy(
-            update={"name": f"Lamp {k}", "weighed": 0.0001, "x": 0.15 + 0.0002 * k, "y": 0.3 * (k % 7) / 7, "sets": ()}
+            update={
+                "id": f"lamp{k}",
+                "on": None,
+                "name": f"Lamp {k}",
+                "weighed": 0.0001,
+                "sets": (),
+                "x": 0.15 + 0.0002 * k,
+                "y": 0.3 * (k % 7) / 7,
+            }
         )
         for k in range(COUNT)
     )

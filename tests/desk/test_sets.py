@@ -70,7 +70,7 @@ def test_another_material_changes_the_estimate_at_once_and_typed_again_it_stays(
     desk.margin.dimensions.words["Made of"].choose("Extruded sheet 3 mm")
     after = store.report.results["masses"].items.mass[index]
     assert after / before == pytest.approx(105 / 300)
-    desk.margin.dimensions.words["Along"].choose("V-tail")
+    desk.margin.dimensions.words["Along"].choose(store.design.surfaces[1].id)
     assert store.report.results["masses"].items.mass[index] < after
     desk.margin.dimensions.words["Along"].choose("")
     kept = store.report.results["masses"].items.mass[index]
@@ -87,7 +87,7 @@ def test_a_spar_is_made_of_stock_by_its_length(desk):
     store.select(f"parts[{index}]")
     QApplication.processEvents()
     desk.margin.dimensions.words["Made of"].choose("Carbon tube 8/6 mm")
-    desk.margin.dimensions.words["Along"].choose("Wing")
+    desk.margin.dimensions.words["Along"].choose(store.design.surfaces[0].id)
     span = 2 * store.design.surfaces[0].stations[-1].y
     mass = store.report.results["masses"].items.mass[index]
     assert mass == pytest.approx(1550 * math.pi / 4 * (0.008**2 - 0.006**2) * span, rel=0.02)

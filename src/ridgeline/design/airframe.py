@@ -105,10 +105,10 @@ class Surface(Node):
 class BodyStation(Node):
     """One cross-section of a body."""
 
-    x: float = measure("length", "behind the datum", low=-2.0, high=10.0)
+    x: float = measure("length", "behind the body's origin", low=-2.0, high=10.0)
     width: float = measure("length", "full width", low=0.0, high=2.0)
     height: float = measure("length", "full height", low=0.0, high=2.0)
-    z: float = measure("length", "height of its middle", 0.0, low=-3.0, high=3.0)
+    z: float = measure("length", "height of its middle over the body's origin", 0.0, low=-3.0, high=3.0)
 
 
 class Body(Node):
@@ -118,7 +118,9 @@ class Body(Node):
     name: str = Field(min_length=1)
     kind: Literal["fuselage", "pod", "boom"] = "fuselage"
     mirrored: Flag = False
+    x: float = measure("length", "origin behind the datum; its sections count from there", 0.0, low=-2.0, high=10.0)
     y: float = measure("length", "to starboard of the centre line", 0.0, low=-3.0, high=3.0)
+    z: float = measure("length", "origin above the datum", 0.0, low=-3.0, high=3.0)
     rounding: float = measure("fraction", "0 a box, 1 an ellipse", 0.0, low=0.0, high=1.0)
     stations: tuple[BodyStation, ...] = Field(min_length=2, max_length=60)
     sets: Sets = sets()
@@ -127,6 +129,13 @@ class Body(Node):
         for inner, outer in pairwise(self.stations):
             if outer.x <= inner.x:
                 raise ValueError("cross-sections from nose to tail, each behind the one before")
+
+    @property
+    def sections(self) -> tuple[BodyStation, ...]:
+        """The cross-sections in aircraft axes."""
+        if self.x == 0 and self.z == 0:
+            return self.stations
+        return tuple(s.model_copy(update={"x": self.x + s.x, "z": self.z + s.z}) for s in self.stations)
 
 
 class Wheel(Node):

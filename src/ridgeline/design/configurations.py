@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
 from ridgeline.design.airframe import Body, Surface, Wheel
+from ridgeline.design.carrying import carried
 from ridgeline.design.document import Aside, Design
 from ridgeline.design.kinds import KIND_OF, KINDS, as_field, listed
 from ridgeline.design.parts import Item
@@ -63,7 +64,8 @@ def _checked(design: Design, update: dict[str, Any]) -> Design:
     """Copy with changes and validate the whole, keeping the identity of what did not change."""
     fresh = design.model_copy(update=update)
     Design.model_validate({name: getattr(fresh, name) for name in Design.model_fields})
-    return fresh
+    moved: Design = carried(design, fresh, typed=False)
+    return moved
 
 
 def add(design: Design, name: str) -> Design:

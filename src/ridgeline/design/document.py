@@ -12,7 +12,9 @@ from pydantic import Field, ValidationError
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.base import Node, Sets, Whole
 from ridgeline.design.brief import Brief
+from ridgeline.design.carrying import settled
 from ridgeline.design.explain import explain
+from ridgeline.design.hanging import hung
 from ridgeline.design.identity import Numbers
 from ridgeline.design.kinds import KINDS, idents_of, listed, numbered, references
 from ridgeline.design.migrations import from_version_1, from_version_2
@@ -23,6 +25,8 @@ from ridgeline.errors import DesignError
 from ridgeline.typed import short
 
 FORMAT_VERSION = 3
+#: Before this version nothing said what carries what.
+HANGING_SINCE = 3
 
 #: ``MIGRATIONS[n]`` turns the plain data of version ``n`` into that of version ``n + 1``.
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1, 2: from_version_2}
@@ -152,6 +156,7 @@ def from_plain(data: Any, *, source: str = "design") -> Design:
             f"versions up to {FORMAT_VERSION}; update Ridgeline to open it",
             route=("format_version",),
         )
+    written = version
     while version < FORMAT_VERSION:
         try:
             data = MIGRATIONS[version](data)
@@ -164,6 +169,13 @@ def from_plain(data: Any, *, source: str = "design") -> Design:
         version += 1
     _refuse_twice(data, source)
     try:
-        return Design.model_validate(data)
+        design: Design = settled(Design.model_validate(data))
     except ValidationError as error:
         raise explain(error, source) from error
+    return _hung(design) if written < HANGING_SINCE else design
+
+
+def _hung(design: Design) -> Design:
+    """Hang what lies free, in the fitted set and, where they lie aside, in the others."""
+    fitted: Design = hung(design)
+    return fitted

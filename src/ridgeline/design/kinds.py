@@ -50,10 +50,10 @@ KINDS: tuple[PartKind, ...] = (
         Body,
         "body",
         "b",
-        lengths=("y", "stations.x", "stations.width", "stations.height", "stations.z"),
+        lengths=("x", "y", "z", "stations.x", "stations.width", "stations.height", "stations.z"),
     ),
     PartKind("wheels", Wheel, "wheel", "w", lengths=("x", "y", "z", "diameter")),
-    PartKind("parts", Item, "item", "i", lengths=("x", "y", "z")),
+    PartKind("parts", Item, "item", "i", lengths=("x", "y", "z", "on.back", "on.out", "on.up")),
     PartKind(
         "power",
         PowerTrain,

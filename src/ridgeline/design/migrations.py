@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 _LAYOUT_OF_TAIL = {"conventional": "conventional", "v_tail": "v_tail", "none": "swept"}
@@ -76,9 +77,54 @@ def from_version_2(data: dict[str, Any]) -> dict[str, Any]:
             holder["parts"] = [
                 _item(part, named, count) if isinstance(part, dict) else part for part in holder["parts"]
             ]
+        if isinstance(holder.get("bodies"), list):
+            holder["bodies"] = [_from_nose(body) if isinstance(body, dict) else body for body in holder["bodies"]]
+        trains = holder.get("power")
+        if isinstance(trains, list):
+            holder["power"] = [_on_firewalls(train) if isinstance(train, dict) else train for train in trains]
+        elif isinstance(trains, dict):
+            holder["power"] = _on_firewalls(trains)
     if aside:
         fresh["aside"] = aside
     return fresh
+
+
+def _number(node: dict[str, Any], name: str, otherwise: float) -> float:
+    value = node.get(name, otherwise)
+    return float(value) if isinstance(value, int | float) and not isinstance(value, bool) else otherwise
+
+
+def _from_nose(body: dict[str, Any]) -> dict[str, Any]:
+    """Count a body's sections from its nose."""
+    stations = body.get("stations")
+    if not isinstance(stations, list) or not all(isinstance(s, dict) and "x" in s for s in stations) or not stations:
+        return body
+    nose = _number(stations[0], "x", 0.0)
+    moved = [s | {"x": round(s["x"] - nose, 12)} if isinstance(s["x"], int | float) else s for s in stations]
+    return body | {"x": nose, "stations": moved}
+
+
+#: What stood between a motor and its disc in version 2, which did not say, m.
+_ADAPTER = 0.008
+
+
+def _on_firewalls(train: dict[str, Any]) -> dict[str, Any]:
+    """Say where each motor is screwed to instead of where its propeller turns."""
+    motor, mounts = train.get("motor"), train.get("mounts", [{}])
+    if not isinstance(motor, dict) or not isinstance(mounts, list):
+        return train
+    reach = _number(motor, "length", 0.026) + _ADAPTER
+    found = []
+    for mount in mounts:
+        if isinstance(mount, dict):
+            down, right = _number(mount, "down", 0.0), _number(mount, "right", 0.0)
+            back = reach if not mount.get("pusher") else -reach
+            forward = (-math.cos(right) * math.cos(down), math.sin(right) * math.cos(down), -math.sin(down))
+            places = (_number(mount, "x", 0.015), _number(mount, "y", 0.0), _number(mount, "z", 0.0))
+            moved = {n: round(p - back * f, 12) for n, p, f in zip("xyz", places, forward, strict=True)}
+            mount = mount | moved | {"adapter": _ADAPTER}
+        found.append(mount)
+    return train | {"mounts": found}
 
 
 _PREFIXES = {"surfaces": "s", "bodies": "b", "wheels": "w", "parts": "i"}

@@ -55,6 +55,21 @@ class Servo(Node):
     )
 
 
+class Hung(Node):
+    """Where an item hangs on the part that carries it, in the axes of that.
+
+    On a surface: ``out`` along the panel, ``share`` of the local chord, ``up`` over the chord line. In a body, and at a
+    motor mount: ``back``, ``out`` and ``up`` from the body's origin, the firewall, a motor's middle, or the disc.
+    """
+
+    to: Ident = Field(min_length=1, description="id of the surface, body or motor mount")
+    back: float = measure("length", "behind the origin of a body or mount", 0.0, low=-12.0, high=12.0)
+    out: float = measure("length", "out along the panel, or to starboard of a body's middle", 0.0, low=-8.0, high=8.0)
+    up: float = measure("length", "over the chord line, or over the origin", 0.0, low=-8.0, high=8.0)
+    share: float = measure("fraction", "of a surface's chord, behind the leading edge", 0.0, low=-1e4, high=1e4)
+    port: Flag = Field(False, description="on the port one of a pair")
+
+
 class Item(Node):
     """One kind of thing aboard. Masses are for one piece; ``count`` pieces are carried.
 
@@ -66,7 +81,9 @@ class Item(Node):
     group: Group
     basis: Basis = "library"
     count: Whole = Field(1, ge=1, le=500)
-    x: float = measure("length", "centre behind the datum", low=-2.0, high=10.0)
+    on: Hung | None = Field(None, description="what carries it, and where on that; its place follows")
+    loose: str = Field("", max_length=200, description="what carried it before that was taken away")
+    x: float = measure("length", "centre behind the datum", 0.0, low=-2.0, high=10.0)
     y: float = measure("length", "centre to starboard", 0.0, low=-5.0, high=5.0)
     z: float = measure("length", "centre above the datum", 0.0, low=-3.0, high=3.0)
     mirrored: Flag = False

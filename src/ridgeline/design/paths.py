@@ -15,6 +15,7 @@ from pydantic import BaseModel, ValidationError
 
 from ridgeline.design.arms import arm_at
 from ridgeline.design.base import Node, changed, scalar_kind
+from ridgeline.design.carrying import carried
 from ridgeline.design.document import Design
 from ridgeline.design.explain import explain
 from ridgeline.errors import DesignError
@@ -98,14 +99,15 @@ def _child(node: Any, step: Step, path: str, walked: str) -> Any:
 
 
 def put(design: Design, path: str, value: Any) -> Design:
-    """Return the design with ``value`` at ``path``, validated as the editor does.
+    """Return the design with ``value`` at ``path``, validated as the editor does, with what hangs on it carried along.
 
     Raises
     ------
     DesignError
         When the path does not exist or the value is not allowed there.
     """
-    return _put(design, steps(path), _checked(value, path), path, "")
+    fresh: Design = carried(design, _put(design, steps(path), _checked(value, path), path, ""))
+    return fresh
 
 
 def _checked(value: Any, path: str) -> Any:
@@ -201,7 +203,9 @@ def apply(design: Design, changes: Iterable[Change]) -> Design:
 
 def _with_entries(design: Design, field: str, entries: dict[int, Any]) -> Design:
     kept = getattr(design, field)
-    return _with_field(design, field, tuple(entries.get(index, entry) for index, entry in enumerate(kept)), "")
+    fresh = tuple(entries.get(index, entry) for index, entry in enumerate(kept))
+    moved: Design = carried(design, _with_field(design, field, fresh, ""))
+    return moved
 
 
 def quantity_at(design: Design, path: str) -> str | None:

@@ -145,12 +145,14 @@ class Propeller(Node):
 
 
 class Mount(Node):
-    """Where a propeller turns, and which way its shaft points. A mirrored mount carries one on each side."""
+    """What a motor is screwed to, and which way its shaft points. A mirrored mount carries one on each side."""
 
     id: Ident = ident()
-    x: float = measure("length", "propeller disc behind the datum", 0.015, low=-1.0, high=10.0)
-    y: float = measure("length", "shaft to starboard of the centre line", 0.0, low=-3.0, high=3.0)
-    z: float = measure("length", "thrust line above the datum", 0.0, low=-3.0, high=3.0)
+    x: float = measure("length", "firewall the motor is screwed to, behind the datum", 0.05, low=-1.0, high=10.0)
+    y: float = measure("length", "shaft at the firewall, to starboard of the centre line", 0.0, low=-3.0, high=3.0)
+    z: float = measure("length", "shaft at the firewall, above the datum", 0.0, low=-3.0, high=3.0)
+    spacer: float = measure("length", "stand-off between firewall and motor", 0.0, low=0.0, high=0.3)
+    adapter: float = measure("length", "from the motor's end to the propeller's disc", 0.008, low=0.0, high=0.3)
     mirrored: Flag = Field(False, description="has a like motor on the other side")
     pusher: Flag = Field(False, description="the propeller stands behind its motor")
     down: float = measure("angle", "shaft tilted down", 0.0, low=-0.5, high=0.5)
@@ -161,7 +163,7 @@ class Mount(Node):
 
     @property
     def turns(self) -> tuple[int, ...]:
-        """Ways its propellers turn, seen from behind: 1 clockwise, −1 the other way, as in ``places``."""
+        """Ways its propellers turn, seen from behind: 1 clockwise, −1 the other way, starboard first."""
         here = 1 if self.clockwise else -1
         return (here, -here if self.opposed else here) if self.mirrored else (here,)
 
@@ -169,13 +171,6 @@ class Mount(Node):
     def blows_back(self) -> bool:
         """Whether its propeller, turning as it does, drives the air aft."""
         return self.clockwise == self.right_handed
-
-    @property
-    def places(self) -> tuple[tuple[float, float, float], ...]:
-        """Places of the propeller discs, m."""
-        if self.mirrored:
-            return (self.x, self.y, self.z), (self.x, -self.y, self.z)
-        return ((self.x, self.y, self.z),)
 
 
 class BenchRow(Node):
@@ -256,13 +251,3 @@ class PowerTrain(Node):
     def capacity_ah(self) -> float:
         """Capacity of all packs together."""
         return self.pack.capacity_ah * self.pack_parallel
-
-    @property
-    def x(self) -> float:
-        """Disc of the first mount behind the datum, m."""
-        return self.mounts[0].x
-
-    @property
-    def z(self) -> float:
-        """Mean height of the thrust lines over the datum, m."""
-        return sum(z for mount in self.mounts for _x, _y, z in mount.places) / self.motors

@@ -10,6 +10,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath
 
 from ridgeline.design.airframe import Body, ControlSurface, Surface
+from ridgeline.design.axes import all_discs, discs_of
 from ridgeline.design.document import Design
 from ridgeline.design.power import Mount
 from ridgeline.desk.paint import Same, outline, path_of, pen
@@ -112,16 +113,16 @@ def section_at(surface: Surface, y: float) -> tuple[float, float, float]:
 def body_points(body: Body, kind: str, side: int = 1) -> list[Place]:
     """Return the outline of a body in plan or side view."""
     if kind == "plan":
-        half = [(s.x, s.width / 2) for s in body.stations]
+        half = [(s.x, s.width / 2) for s in body.sections]
         return [(x, side * body.y + w, 0.0) for x, w in half] + [(x, side * body.y - w, 0.0) for x, w in reversed(half)]
-    return [(s.x, 0.0, s.z + s.height / 2) for s in body.stations] + [
-        (s.x, 0.0, s.z - s.height / 2) for s in reversed(body.stations)
+    return [(s.x, 0.0, s.z + s.height / 2) for s in body.sections] + [
+        (s.x, 0.0, s.z - s.height / 2) for s in reversed(body.sections)
     ]
 
 
 def body_front(body: Body) -> list[Place]:
     """Return the greatest cross-section of a body as a box or eight-sided outline."""
-    s = max(body.stations, key=lambda station: station.width * station.height)
+    s = max(body.sections, key=lambda station: station.width * station.height)
     w, h, cut = s.width / 2, s.height / 2, 0.3 * body.rounding
     corners = [(-w, -h), (w, -h), (w, h), (-w, h)]
     if cut == 0:
@@ -158,7 +159,7 @@ def _extent(design: Design, kind: str) -> QRectF:
         places += [(wheel.x - r, wheel.y, wheel.z - r), (wheel.x + r, -wheel.y, wheel.z + r)]
     if design.power is not None:
         r = design.power.propeller.diameter / 2
-        for x, y, z in (place for mount in design.power.mounts for place in mount.places):
+        for x, y, z in all_discs(design.power):
             places += [(x, y + r, z + r), (x, y - r, z - r), (max(x - 0.014, 0.0), y, z)]
     if not places:
         return QRectF(0, 0, 1, 1)
@@ -251,7 +252,7 @@ def draw_propeller(p: QPainter, design: Design, view: View) -> None:
         return
     r = design.power.propeller.diameter / 2
     for mount in design.power.mounts:
-        for side, place in zip((1, -1), mount.places, strict=False):
+        for side, place in zip((1, -1), discs_of(mount, design.power), strict=False):
             _draw_disc(p, mount, place, side, r, view)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ridgeline.design.build import Build, BuildKind
-from ridgeline.design.parts import Basis
+from ridgeline.design.parts import Basis, Item
 from ridgeline.design.paths import Change
 from ridgeline.design.shelf import Material
 from ridgeline.desk.margin import Dimension
@@ -104,7 +104,7 @@ def _choose_material(store: Store, index: int, material: Material | None) -> Non
     kind = kind_of(material)
     assert kind is not None
     before = part.build
-    of = before.of if before is not None else ""
+    of = before.of if before is not None else _carried_by(store, part)
     extent = before.extent if before is not None and before.kind == kind else (0.0 if of else 0.05)
     keep = {} if before is None or before.kind != kind else before.model_dump(exclude={"known", _FIELD[kind]})
     fields = {
@@ -118,6 +118,11 @@ def _choose_material(store: Store, index: int, material: Material | None) -> Non
     build = Build(**{**fields, _FIELD[kind]: amount_of(material)})
     changes = [Change(f"{base}.build", build), Change(f"{base}.basis", _BASIS[kind])]
     store.edit(changes, f"{part.name} of {material.name}")
+
+
+def _carried_by(store: Store, part: Item) -> str:
+    """Return the surface or body an item hangs on: what it is most likely built of."""
+    return part.on.to if part.on is not None and part.on.to in _followed(store) else ""
 
 
 def _follow(store: Store, index: int, ident: str) -> None:

@@ -35,14 +35,16 @@ def duplicate_surface(store: Store) -> None:
 
 
 def remove_surface(store: Store) -> None:
-    """Remove the selected surface; its masses stay in the table of items."""
+    """Remove the selected surface, and what is built of it; what was bolted to it stays, loose."""
     index = chosen_surface(store)
     if index is None:
         return
     name = store.design.surfaces[index].name
     store.select("")
     store.edit([Change(f"surfaces[{index}]", REMOVE)], f"Remove {name}")
-    store.noted.emit(f"{name} is gone from the shape; what it weighed still stands under Weights.")
+    left = [part.name for part in store.design.parts if part.loose == name]
+    words = f" Loose now: {', '.join(left[:3])}{' and more' if len(left) > 3 else ''}." if left else ""
+    store.noted.emit(f"{name} is gone, and what was built of it.{words}")
 
 
 def turn_sides(store: Store) -> None:

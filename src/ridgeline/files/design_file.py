@@ -24,7 +24,12 @@ _LARGEST = 64_000_000
 
 def to_text(design: Design) -> str:
     """Return the text of a design file: JSON with the fields in document order, one per line."""
-    return json.dumps(design.model_dump(mode="json"), indent=1, ensure_ascii=False) + "\n"
+    data = design.model_dump(mode="json")
+    for item in data["parts"]:
+        if item["on"] is not None:
+            # Where it lies follows from what carries it: said once.
+            del item["x"], item["y"], item["z"]
+    return json.dumps(data, indent=1, ensure_ascii=False) + "\n"
 
 
 def from_text(text: str, source: str) -> Design:

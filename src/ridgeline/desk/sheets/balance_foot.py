@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
+from ridgeline.design.axes import mean_disc
 from ridgeline.desk.drawing import View, body_points, draw_aircraft, extent, panel_point, path_in
 from ridgeline.desk.paint import (
     cg_mark,
@@ -57,7 +58,8 @@ def draw_upright(p: QPainter, sheet: Sheet, rect: QRectF) -> None:
     if height is None or power is None or thrust is None:
         _title(p, sheet, rect, "Up and down", "no thrust line yet")
         return
-    gap = power.z - height
+    level = mean_disc(power)[1]
+    gap = level - height
     word = "over" if gap > 0 else "under"
     unit = sheet.store.units["length"].symbol
     _title(p, sheet, rect, "Up and down", f"thrust {sheet.length(abs(gap), 0)} {unit} {word}")
@@ -75,7 +77,7 @@ def draw_upright(p: QPainter, sheet: Sheet, rect: QRectF) -> None:
             end = view.at(panel_point(surface, 0, surface.stations[0].chord, 0))
             line(p, *start, *end, inks.ink, 2)
     x, y = view.at((report.value("balance.cg_x") or 0.0, 0.0, height))
-    line_y = view.at((0.0, 0.0, power.z))[1]
+    line_y = view.at((0.0, 0.0, level))[1]
     line(p, rect.left() + 4, line_y, rect.right() - 4, line_y, inks.predicted, 1.2, dash=True)
     cg_mark(p, x, y, 5)
     moment = thrust * abs(gap)

@@ -134,7 +134,7 @@ class PowerSheet(Sheet):
         ]
         if link == "propeller":
             fields += [
-                Dimension("Disc behind the datum", "power.mounts[0].x"),
+                Dimension("Firewall behind the datum", "power.mounts[0].x"),
                 Dimension("Thrust line over datum", "power.mounts[0].z"),
             ]
         if link == "pack":

@@ -158,9 +158,10 @@ class PowerBenchSheet(Sheet):
         if train is None or self._running is not None:
             self._end()
             return
-        seed = round(1e3 * train.motor.kv_rpm_per_v)
         density = self.store.report.results["air"].density
         stated = bench.as_sold(train)
+        # A motor stays the one it is, whatever is found out about it.
+        seed = round(1e3 * stated.motor.kv_rpm_per_v)
         stated = stated.model_copy(update={"motor": settled(stated.motor)})
         stand = SimulatedStand(
             bench.response(as_built(stated, seed, lag_of(stated.motor)), density), train.capacity_ah, seed=seed

@@ -53,7 +53,7 @@ class PowerWashSheet(Sheet):
         return Selection(
             "propeller and shaft",
             (
-                Dimension("Disc behind the datum", "power.mounts[0].x"),
+                Dimension("Firewall behind the datum", "power.mounts[0].x"),
                 Dimension("Shaft to starboard", "power.mounts[0].y"),
                 Dimension("Shaft over the datum", "power.mounts[0].z"),
                 Dimension("Shaft down", "power.mounts[0].down"),

@@ -7,9 +7,11 @@ from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.store import Store
 
 _MOUNT = (
-    ("Disc behind datum", "x"),
+    ("Firewall behind datum", "x"),
     ("Shaft to starboard", "y"),
     ("Shaft over datum", "z"),
+    ("Spacer under the motor", "spacer"),
+    ("Motor's end to disc", "adapter"),
     ("Shaft tilted down", "down"),
     ("Shaft turned right", "right"),
 )

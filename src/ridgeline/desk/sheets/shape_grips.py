@@ -7,8 +7,9 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.axes import disc_of
 from ridgeline.design.document import Design
-from ridgeline.design.paths import Change
+from ridgeline.design.paths import Change, get
 from ridgeline.desk.drawing import Place, panel_point
 
 LEAST_CHORD, LEAST_GAP = 0.005, 0.002
@@ -117,7 +118,7 @@ def _whole(i: int) -> Callable[[Design, float, float], list[Change]]:
 
 def _body_grips(design: Design) -> Iterator[Grip]:
     for b, body in enumerate(design.bodies):
-        for k, station in enumerate(body.stations):
+        for k, station in enumerate(body.sections):
             path = f"bodies[{b}].stations[{k}]"
             words = f"{body.name} section {k + 1}"
             z = station.z
@@ -141,6 +142,7 @@ def _skin(b: int, k: int, sign: int) -> Callable[[Design, float, float], list[Ch
     def move(design: Design, across: float, along: float) -> list[Change]:
         body = design.bodies[b]
         station = body.stations[k]
+        across, along = across - body.x, along - body.z
         other = station.z - sign * 0.5 * station.height
         height = max(sign * (along - other), 0.0)
         update = {"x": _mm(_between(body, k, across)), "height": _mm(height), "z": _mm(other + sign * 0.5 * height)}
@@ -153,7 +155,7 @@ def _width(b: int, k: int) -> Callable[[Design, float, float], list[Change]]:
     def move(design: Design, across: float, along: float) -> list[Change]:
         body = design.bodies[b]
         station = body.stations[k]
-        update = {"x": _mm(_between(body, k, along)), "width": _mm(min(2 * max(across - body.y, 0.0), 2.0))}
+        update = {"x": _mm(_between(body, k, along - body.x)), "width": _mm(min(2 * max(across - body.y, 0.0), 2.0))}
         return [Change(f"bodies[{b}].stations[{k}]", station.model_copy(update=update))]
 
     return move
@@ -168,6 +170,14 @@ def _wheel_grips(design: Design) -> Iterator[Grip]:
         yield Grip(("wheel", w), wheel.name, "side", f"wheels[{w}]", (wheel.x, wheel.y, wheel.z), move)
 
 
+def _off_disc(design: Design, path: str) -> Place:
+    """Return how far a disc stands off the firewall of its mount, m."""
+    mount = get(design, path)
+    assert design.power is not None
+    x, y, z = disc_of(mount, design.power)
+    return x - mount.x, y - mount.y, z - mount.z
+
+
 def _mount_grips(design: Design) -> Iterator[Grip]:
     if design.power is None:
         return
@@ -175,16 +185,17 @@ def _mount_grips(design: Design) -> Iterator[Grip]:
         path = f"power.mounts[{m}]"
 
         def along(design: Design, across: float, down: float, path: str = path) -> list[Change]:
-            del design
-            return [Change(f"{path}.x", _mm(across)), Change(f"{path}.z", _mm(down))]
+            x, _y, z = _off_disc(design, path)
+            return [Change(f"{path}.x", _mm(across - x)), Change(f"{path}.z", _mm(down - z))]
 
         def out(design: Design, across: float, down: float, path: str = path, m: int = m) -> list[Change]:
             mount = design.power.mounts[m] if design.power else None
-            moved = [Change(f"{path}.x", _mm(down))]
+            x, y, _z = _off_disc(design, path)
+            moved = [Change(f"{path}.x", _mm(down - x))]
             # A motor on the centre line stays on it; one that stands to a side moves out and in.
-            return [*moved, Change(f"{path}.y", _mm(across))] if mount and (mount.mirrored or mount.y) else moved
+            return [*moved, Change(f"{path}.y", _mm(across - y))] if mount and (mount.mirrored or mount.y) else moved
 
-        place = (mount.x, mount.y, mount.z)
+        place = disc_of(mount, design.power)
         yield Grip(("mount", m, "side"), f"propeller disc {m + 1} from the side", "side", path, place, along)
         yield Grip(("mount", m, "plan"), f"propeller disc {m + 1} in plan", "plan", path, place, out)
 

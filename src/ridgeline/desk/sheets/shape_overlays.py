@@ -7,6 +7,7 @@ import math
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
+from ridgeline.design.axes import disc_of, mean_disc
 from ridgeline.desk.drawing import View, panel_point
 from ridgeline.desk.paint import (
     cg_mark,
@@ -81,7 +82,7 @@ def draw_discs(p: QPainter, sheet: Sheet, plan: View) -> None:
     found, power = sheet.store.report.results["clearances"], sheet.store.design.power
     if found is None or power is None or found.nearest is None:
         return
-    x, y, z = power.mounts[0].places[0]
+    x, y, z = disc_of(power.mounts[0], power)
     px, py = plan.at((x, y + 0.5 * power.propeller.diameter, z))
     colour = theme.inks.soft if found.nearest >= 0.008 else theme.inks.stop
     write(p, px + 8, py + 4, f"{sheet.length(found.nearest)} to {found.part.lower()}", LABEL, colour, halo=True)
@@ -97,7 +98,7 @@ def draw_ground(p: QPainter, sheet: Sheet, side: View, *, with_gap: bool) -> Non
     gap = sheet.store.report.value("clearance.ground")
     if design.power is not None and gap is not None and with_gap:
         colour = theme.inks.soft if gap >= LEAST_GROUND else theme.inks.stop
-        x = side.at((design.power.x, 0, 0))[0]
+        x = side.at((mean_disc(design.power)[0], 0, 0))[0]
         write(p, x - 14, y + 14, f"{sheet.length(gap)} under the propeller", LABEL, colour)
 
 

@@ -10,6 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
+from ridgeline.design.axes import all_discs
 from ridgeline.design.document import Design
 from ridgeline.desk.paint import line, pen, rule, write
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
@@ -151,7 +152,7 @@ class ShapeSolidSheet(Sheet):
             return
         theta = np.linspace(0, 2 * math.pi, 49)
         r = 0.5 * power.propeller.diameter
-        for x, y, z in (place for mount in power.mounts for place in mount.places):
+        for x, y, z in all_discs(power):
             ring = [np.array([x, y + r * math.cos(t), z + r * math.sin(t)]) for t in theta]
             points = [(self._project(place) - off) * scale for place in ring]
             for a, b in pairwise(points):

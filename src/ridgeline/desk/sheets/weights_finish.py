@@ -271,9 +271,9 @@ class WeightsFinishSheet(Sheet):
         """Return how high the model's underside lies over the datum at a place along it, m."""
         found = 0.0
         for body in self.store.design.bodies:
-            xs = [s.x for s in body.stations]
+            xs = [s.x for s in body.sections]
             if xs[0] <= x <= xs[-1]:
-                found = min(found, float(np.interp(x, xs, [s.z - 0.5 * s.height for s in body.stations])))
+                found = min(found, float(np.interp(x, xs, [s.z - 0.5 * s.height for s in body.sections])))
         return found
 
     def draw(self, p: QPainter) -> None:

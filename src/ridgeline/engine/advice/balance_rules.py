@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
+from ridgeline.design.axes import mean_disc
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change
@@ -172,7 +173,7 @@ def _ballast(
     design: Design, total: float, now: float, wanted: float, arrow: tuple[Measured, Measured]
 ) -> Iterator[Remedy]:
     """Offer ballast as the last resort, as far out as there is something to fix it to."""
-    ends = [s.x for body in design.bodies for s in body.stations] + [part.x for part in design.parts]
+    ends = [s.x for body in design.bodies for s in body.sections] + [part.x for part in design.parts]
     if not ends:
         return
     nose = wanted < now
@@ -180,7 +181,7 @@ def _ballast(
     mass = ballast_for(total, now, wanted, place)
     if mass is None or not 1e-4 < mass < _MOST_BALLAST * total:
         return
-    height = design.power.z if design.power and nose else 0.0
+    height = mean_disc(design.power)[1] if design.power and nose else 0.0
     item = ballast_item("Nose ballast" if nose else "Tail ballast", mass, (place, 0.0, height))
     yield Remedy(
         "ballast",

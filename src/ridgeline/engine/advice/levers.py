@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from ridgeline.design.carrying import free_of_mounts
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change, apply
@@ -38,7 +39,7 @@ class Lever:
 
 
 def _body_room(design: Design) -> tuple[float, float] | None:
-    ends = [s.x for body in design.bodies if body.kind != "boom" for s in body.stations]
+    ends = [s.x for body in design.bodies if body.kind != "boom" for s in body.sections]
     return (min(ends) + _INSIDE, max(ends) - _INSIDE) if ends else None
 
 
@@ -142,7 +143,9 @@ def _motor(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     state, ref = _state(report)
     if design.power is None:
         return
-    members = [i for i, part in enumerate(design.parts) if part.component in ("motor", "propeller")]
+    mounts = {mount.id for mount in design.power.mounts}
+    members = [i for i, part in enumerate(design.parts) if part.on is not None and part.on.to in mounts]
+    members += free_of_mounts(design)
     moving = sum(float(report.results["masses"].expected[i]) for i in members)
     if moving <= 0:
         return
@@ -151,7 +154,7 @@ def _motor(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     if abs(move) < _LEAST_MOVE:
         return
     changes = [Change(f"power.mounts[{i}].x", m.x + move) for i, m in enumerate(design.power.mounts)]
-    changes += [Change(f"parts[{i}].x", design.parts[i].x + move) for i in members]
+    changes += [Change(f"parts[{i}].x", design.parts[i].x + move) for i in free_of_mounts(design)]
     yield Lever(
         "move_motor",
         say(f"Move the motor {{}} {_way(move)}", Measured(abs(move), "length")),
@@ -169,6 +172,8 @@ def wing_moved(design: Design, move: float) -> tuple[Change, ...]:
     carriers = {design.surfaces[i].id for i in wings}
     changes = [Change(f"surfaces[{i}].x", design.surfaces[i].x + move) for i in wings]
     for index, part in enumerate(design.parts):
+        if part.on is not None:
+            continue
         built = part.build is not None and part.build.of in carriers
         out = part.mirrored and part.group in ("airframe", "radio") and abs(part.y) > 0.05
         if built or out:

@@ -8,6 +8,8 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from ridgeline.design.axes import mean_disc, shaft
+from ridgeline.design.carrying import free_of_mounts
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import Pack, PowerTrain, Propeller
@@ -51,6 +53,8 @@ def airframe_of(design: Design, report: Report) -> Airframe | None:
         motor_x=place["motor"],
         esc_x=place["esc"],
         propeller_x=place["propeller"],
+        longer=_way_of(design),
+        motor_length=train.motor.length,
         pack_front=front,
         pack_back=back,
         stall=speeds.stall,
@@ -69,10 +73,19 @@ def airframe_of(design: Design, report: Report) -> Airframe | None:
     )
 
 
+def _way_of(design: Design) -> float:
+    """Return how far the disc moves aft for each m of a longer motor: what hangs on the mount goes along."""
+    assert design.power is not None
+    if free_of_mounts(design):
+        return 0.0
+    mount = design.power.mounts[0]
+    return shaft(mount)[0] * (-1.0 if mount.pusher else 1.0)
+
+
 def _place_of(design: Design, link: str) -> float:
     assert design.power is not None
     found = [part.x for part in design.parts if part.component == link]
-    return found[0] if found else design.power.x
+    return found[0] if found else mean_disc(design.power)[0]
 
 
 def wishes_of(design: Design, report: Report) -> Wishes:
@@ -103,7 +116,7 @@ def largest_propeller(design: Design) -> float:
     assert train is not None
 
     def fits(radius: float) -> bool:
-        found = clearance_of(train.mounts, radius, design.surfaces, design.bodies, design.wheels)
+        found = clearance_of(train, radius, design.surfaces, design.bodies, design.wheels)
         ground = found.ground is None or found.ground >= LEAST_GROUND
         return ground and (found.nearest is None or found.nearest >= LEAST_APART)
 

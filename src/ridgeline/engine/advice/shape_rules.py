@@ -113,7 +113,7 @@ def _volume(
 def _add_fin(design: Design, report: Report, wanted: tuple[float, float]) -> Iterator[Remedy]:
     """Offer a fin of a usual volume at the end of the body."""
     ref = report.results["shape"].reference
-    ends = [s.x for body in design.bodies for s in body.stations]
+    ends = [s.x for body in design.bodies for s in body.sections]
     if ref is None or not ends:
         return
     volume, quarter = 0.5 * sum(wanted), ref.at(0.25)
@@ -210,12 +210,13 @@ def move_tail(design: Design, move: float) -> Iterator[Change]:
     front = min(design.surfaces[i].x for i in tails) - 0.02
     for index in tails:
         yield Change(f"surfaces[{index}].x", design.surfaces[index].x + move)
+    carriers = {design.surfaces[i].id for i in tails}
     for index, part in enumerate(design.parts):
-        if part.x >= front:
+        if part.x >= front and (part.on is None or part.on.to not in carriers):
             yield Change(f"parts[{index}].x", part.x + move)
     for index, body in enumerate(design.bodies):
         last = body.stations[-1]
-        if last.x >= front:
+        if body.x + last.x >= front:
             longer = (*body.stations[:-1], last.model_copy(update={"x": last.x + move}))
             yield Change(f"bodies[{index}].stations", longer)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+from ridgeline.design.carrying import free_of_mounts
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.balance_rules import levers_to
@@ -72,7 +73,8 @@ def _move_discs(design: Design) -> Iterator[Remedy]:
     for step in range(1, _MOST_DISC_STEPS + 1):
         move = 0.001 * step
         mounts = tuple(m.model_copy(update={"x": m.x + (move if m.pusher else -move)}) for m in train.mounts)
-        found = clearance_of(mounts, 0.5 * train.propeller.diameter, design.surfaces, design.bodies, design.wheels)
+        moved = train.model_copy(update={"mounts": mounts})
+        found = clearance_of(moved, 0.5 * train.propeller.diameter, design.surfaces, design.bodies, design.wheels)
         if found.nearest is None or found.nearest >= LEAST_APART:
             way = "aft" if mounts[0].pusher else "forward"
             changes = tuple(Change(f"power.mounts[{i}].x", m.x) for i, m in enumerate(mounts))
@@ -213,11 +215,7 @@ def _throttle(design: Design, report: Report) -> Iterator[Finding]:
     if abs(move) > 1e-4:
         side = "higher" if move > 0 else "lower"
         moved = [Change(f"power.mounts[{i}].z", m.z + move) for i, m in enumerate(mounts)]
-        moved += [
-            Change(f"parts[{i}].z", part.z + move)
-            for i, part in enumerate(design.parts)
-            if part.component in ("motor", "propeller")
-        ]
+        moved += [Change(f"parts[{i}].z", design.parts[i].z + move) for i in free_of_mounts(design)]
         words = say(f"Motor {{}} {side}: nearly no pitch with power", Measured(abs(move), "length"))
         remedies.append(Remedy("thrust_line", words, tuple(moved)))
     yield Finding(

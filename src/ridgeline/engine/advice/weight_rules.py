@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator
 
 from ridgeline.design.document import Design
+from ridgeline.design.hanging import hung
 from ridgeline.design.paths import Change
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Finding, Remedy, Report
@@ -45,6 +46,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     yield _threshold(auw)
     yield from _over_allowance(design, report)
     yield from _lost_recipes(design)
+    yield from _loose(design)
     yield from _learnt(design, report)
     yield from _so_far(design, report)
     yield from _too_tight(design)
@@ -204,6 +206,31 @@ def _lost_recipes(design: Design) -> Iterator[Finding]:
         say("Its last estimate counts until it follows another part or is weighed."),
         (Remedy("keep_estimate", say("Keep the last estimates"), changes),) if changes else (),
     )
+
+
+def _loose(design: Design) -> Iterator[Finding]:
+    """Name what was bolted to a part that was taken away, and offer to hang it on what it lies on now."""
+    loose = [k for k, part in enumerate(design.parts) if part.loose]
+    if not loose:
+        return
+    names = ", ".join(design.parts[k].name for k in loose[:3]) + (" and more" if len(loose) > 3 else "")
+    freed = {k: design.parts[k].model_copy(update={"loose": ""}) for k in loose}
+    again = hung(design.model_copy(update={"parts": tuple(freed.get(k, p) for k, p in enumerate(design.parts))}))
+    changes = tuple(Change(f"parts[{k}]", again.parts[k]) for k in loose)
+    where = " and ".join(dict.fromkeys(design.parts[k].loose for k in loose))
+    yield Finding(
+        "mass.loose",
+        "look",
+        "weights",
+        say(f"{_plain(names)}: loose since {_plain(where)} was taken away."),
+        say("They stay where they were and move with nothing. Hang them on a part, or leave them out."),
+        (Remedy("hang", say("Hang them on what they lie on now"), changes),),
+    )
+
+
+def _plain(words: str) -> str:
+    """Return a builder's words so that a sentence takes them as they are."""
+    return words.replace("{", "(").replace("}", ")")
 
 
 def _threshold(auw: Figure) -> Finding:

@@ -130,7 +130,7 @@ def strips_of(surface: Surface, start: float, end: float, place: Sequence[float]
 
 def body_strips(body: Body, place: Sequence[float]) -> Strips:
     """Cut a body at its cross-sections as a propeller at a place sees them; ``share`` is the skin of each piece, m²."""
-    rows = np.array([(s.x, s.width, s.height, s.z) for s in body.stations], float)
+    rows = np.array([(s.x, s.width, s.height, s.z) for s in body.sections], float)
     middle, step = 0.5 * (rows[1:] + rows[:-1]), np.diff(rows[:, 0])
     skin = 2 * (middle[:, 1] + middle[:, 2]) * step * (1 - body.rounding * (1 - math.pi / 4))
     sides = np.array([1.0, -1.0] if body.mirrored else [1.0])[:, None]

@@ -23,10 +23,11 @@ class Section(NamedTuple):
 
 def section_at(body: Body, x: float) -> Section | None:
     """Return a body's cross-section at a place behind the datum, m; None before its nose or behind its tail."""
-    along = [station.x for station in body.stations]
+    sections = body.sections
+    along = [station.x for station in sections]
     if not along[0] <= x <= along[-1]:
         return None
-    rows = ([getattr(s, name) for s in body.stations] for name in ("width", "height", "z"))
+    rows = ([getattr(s, name) for s in sections] for name in ("width", "height", "z"))
     return Section(*(float(np.interp(x, along, row)) for row in rows))
 
 

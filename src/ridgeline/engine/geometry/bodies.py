@@ -33,7 +33,7 @@ def measure_body(body: Body) -> BodyGeometry:
     ------
     docs/theory.md §4. Frustum rule for volume; perimeters averaged along the skin for the wetted area.
     """
-    rows = np.array([(s.x, s.width, s.height) for s in body.stations], float)
+    rows = np.array([(s.x, s.width, s.height) for s in body.sections], float)
     x, width, height = rows[:, 0], rows[:, 1], rows[:, 2]
     box, ellipse = width * height, math.pi * width * height / 4
     area = box + body.rounding * (ellipse - box)

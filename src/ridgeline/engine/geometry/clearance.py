@@ -9,7 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Body, Surface, Wheel
-from ridgeline.design.power import Mount
+from ridgeline.design.axes import discs_of
+from ridgeline.design.power import Mount, PowerTrain
 from ridgeline.engine.geometry.surfaces import placed_leading_edge, station_arrays
 from ridgeline.engine.kept import kept
 
@@ -60,7 +61,7 @@ def _surface_points(surface: Surface) -> Array:
 @kept(64)
 def _body_points(body: Body) -> Array:
     """Return points round a body's skin, both sides."""
-    rows = np.array([(s.x, s.width, s.height, s.z) for s in body.stations])
+    rows = np.array([(s.x, s.width, s.height, s.z) for s in body.sections])
     x = np.linspace(rows[0, 0], rows[-1, 0], 30)
     w, h, z = (np.interp(x, rows[:, 0], rows[:, k]) for k in (1, 2, 3))
     theta = 2 * math.pi * np.arange(8) / 8
@@ -71,7 +72,7 @@ def _body_points(body: Body) -> Array:
 
 
 def clearance_of(
-    mounts: tuple[Mount, ...],
+    train: PowerTrain,
     radius: float,
     surfaces: tuple[Surface, ...],
     bodies: tuple[Body, ...],
@@ -81,6 +82,8 @@ def clearance_of(
 
     Parameters
     ----------
+    train : PowerTrain
+        Whose mounts and motor say where the discs turn.
     radius : float
         Of the propeller, m.
 
@@ -90,8 +93,8 @@ def clearance_of(
     """
     discs = [
         (place, disc_ring(m, place, side, radius))
-        for m in mounts
-        for side, place in zip((1, -1), m.places, strict=False)
+        for m in train.mounts
+        for side, place in zip((1, -1), discs_of(m, train), strict=False)
     ]
     ground = None
     if wheels:

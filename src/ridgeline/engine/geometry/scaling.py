@@ -66,7 +66,12 @@ def _grown(part: Any, lengths: Sequence[str], k: float) -> Any:
         holder, dot, rest = name.partition(".")
         if dot:
             inner.setdefault(holder, []).append(rest)
-    update |= {holder: tuple(_grown(one, rest, k) for one in getattr(part, holder)) for holder, rest in inner.items()}
+    for holder, names in inner.items():
+        held = getattr(part, holder)
+        if isinstance(held, tuple):
+            update[holder] = tuple(_grown(one, names, k) for one in held)
+        elif held is not None:
+            update[holder] = _grown(held, names, k)
     return part.model_copy(update=update)
 
 
@@ -81,7 +86,7 @@ def _enlarged(grown: Surface, plain: Surface, factor: float, tail: float) -> Sur
 
 def _item(grown: Item, item: Item, k: float, mass: float) -> Item:
     """Return a scaled item with the mass, recipe and room of its new size."""
-    update: dict[str, object] = {}
+    update: dict[str, Any] = {}
     if item.group in _BUILT:
         known = item.estimate if item.estimate is not None else item.weighed
         update |= {"estimate": None if known is None else known * mass, "weighed": None}
@@ -97,4 +102,7 @@ def _item(grown: Item, item: Item, k: float, mass: float) -> Item:
         rail = {"front": item.rail.front * k, "back": item.rail.back * k, "item_length": length}
         update["rail"] = item.rail.model_copy(update=rail)
         update["x"] = min(max(item.x * k, rail["front"] + length / 2), rail["back"] - length / 2)
+        if grown.on is not None:
+            # What its room no longer lets lie there is hung where it does.
+            update["on"] = grown.on.model_copy(update={"back": grown.on.back + float(update["x"]) - grown.x})
     return grown.model_copy(update=update)

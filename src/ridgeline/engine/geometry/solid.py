@@ -97,7 +97,7 @@ def body_skins(body: Body) -> list[Skin]:
                         st.z + 0.5 * max(st.height, 1e-4) * z,
                     ]
                 )
-                for st in body.stations
+                for st in body.sections
             ]
         )
         skins.append(_tube(rings, body.name))

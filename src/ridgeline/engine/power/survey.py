@@ -35,8 +35,9 @@ class Airframe:
 
     ``rest`` kg without motors, controllers, propellers and packs, and ``rest_moment`` kg m about the datum; places in x
     of ``motor``, ``esc`` and ``propeller``, m; the packs' centres between ``pack_front`` and ``pack_back`` for a pack
-    without length, m. ``stall`` m/s at ``stall_mass`` kg; ``cruise_ratio`` times that is flown. ``drag`` may be None:
-    then nothing is said of flight.
+    without length, m; ``longer`` how far aft a longer motor than one of ``motor_length`` brings the propeller, m per m,
+    and its own middle by half that. ``stall`` m/s at ``stall_mass`` kg; ``cruise_ratio`` times that is flown. ``drag``
+    may be None: then nothing is said of flight.
     """
 
     rest: float
@@ -44,6 +45,8 @@ class Airframe:
     motor_x: float
     esc_x: float
     propeller_x: float
+    longer: float
+    motor_length: float
     pack_front: float
     pack_back: float
     stall: float
@@ -129,6 +132,7 @@ class Survey:
         self._warming = _column(motors, lambda m: thermal.warming(m.mass))[:, None]
         self._brush = _column(motors, lambda m: m.brush_drop)[:, None]
         self.motor_mass = _column(motors, lambda m: m.mass)[:, None]
+        self._aft = airframe.longer * (_column(motors, lambda m: m.length)[:, None] - airframe.motor_length)
         self.motor_limit = _column(motors, lambda m: m.max_current)[:, None]
         self.motor_cells = _column(motors, lambda m: m.max_cells)[:, None]
 
@@ -151,7 +155,9 @@ class Survey:
         train = n * (self.motor_mass + esc_mass + propeller.mass)
         mass = frame.rest + train + self._pack_mass
         moment = frame.rest_moment + n * (
-            self.motor_mass * frame.motor_x + esc_mass * frame.esc_x + propeller.mass * frame.propeller_x
+            self.motor_mass * (frame.motor_x + 0.5 * self._aft)
+            + esc_mass * frame.esc_x
+            + propeller.mass * (frame.propeller_x + self._aft)
         )
         half = 0.5 * _column(self.packs, lambda p: p.length)[None]
         front = np.minimum(frame.pack_front + half, 0.5 * (frame.pack_front + frame.pack_back))

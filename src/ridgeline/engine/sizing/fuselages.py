@@ -14,6 +14,10 @@ Row = tuple[float, float, float, float]
 _BOOM = 0.012
 
 
+#: Adapter and spinner before a nose motor, m.
+_BEFORE = 0.020
+
+
 class Frame(NamedTuple):
     """Bodies, the one that carries pack and payload first, and where the motors stand."""
 
@@ -51,22 +55,23 @@ def frame_of(brief: Brief, size: Size, surfaces: tuple[Surface, ...], train: Pow
     radius = 0.5 * train.propeller.diameter if train else 0.1
     back = max(s.x + s.stations[0].chord for s in surfaces[: facts.wings])
     end = max(s.x + s.stations[0].chord for s in others)
-    front = (motor + 0.012) if facts.motor == "nose" else 0.0
+    # The firewall is the body's front; disc and spinner come before it.
+    front = (motor + _BEFORE) if facts.motor == "nose" else 0.0
     slim = max(0.018, 0.22 * w)
     tail_rows = [(back + 0.1 * size.root, 0.7 * w, 0.7 * h, 0.1 * h), (end, slim, slim, 0.25 * h)]
     if brief.layout == "twin_fuselage":
         y = next(s.y for s in others if s.role == "fin")
-        rows = [(x, 0.7 * a, 0.8 * b, z) for x, a, b, z in _forward(motor + 0.012, wing, w, h)]
+        rows = [(x, 0.7 * a, 0.8 * b, z) for x, a, b, z in _forward(motor + _BEFORE, wing, w, h)]
         slimmed = [(x, 0.7 * a, b, z) for x, a, b, z in tail_rows]
         body = _body("Fuselages", rows + slimmed, mirrored=True, y=y)
-        return Frame((body,), (Mount(x=0.015, y=max(y, radius + 0.01), mirrored=True),))
+        return Frame((body,), (Mount(x=motor + _BEFORE, y=max(y, radius + 0.01), mirrored=True),))
     if facts.motor == "nose":
         rows = _forward(front, wing, w, h)
         if end <= back + 0.12 * size.root:
             tail_rows = [(back, 0.5 * w, 0.5 * h, 0.0)]
-        return Frame((_body("Fuselage", rows + tail_rows),), (Mount(x=0.015),))
+        return Frame((_body("Fuselage", rows + tail_rows),), (Mount(x=front),))
     rows = [*_forward(0.0, wing, w, h), (back, 0.6 * w, 0.6 * h, 0.0)]
-    mount = Mount(x=back + motor + 0.01, pusher=True)
+    mount = Mount(x=back + 0.002, pusher=True)
     pod = _body("Pod" if brief.layout == "twin_boom" else "Fuselage", rows)
     if brief.layout != "twin_boom":
         return Frame((pod,), (mount,))

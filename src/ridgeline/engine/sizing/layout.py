@@ -8,9 +8,11 @@ from itertools import pairwise
 from typing import Any
 
 from ridgeline.design.airframe import Body, Surface, Wheel
+from ridgeline.design.axes import along_shaft, disc_of
 from ridgeline.design.brief import Brief
 from ridgeline.design.build import Build
 from ridgeline.design.document import Design
+from ridgeline.design.hanging import hung
 from ridgeline.design.identity import Numbers
 from ridgeline.design.kinds import KIND_OF, numbered
 from ridgeline.design.parts import Item, Rail, Servo
@@ -51,6 +53,8 @@ _GLUE_SHARE, _SPAR_PER_METRE = 0.12, 0.018
 
 
 _RECEIVER = 0.012
+#: A controller lies this far inside the firewall, m.
+_ESC_BACK = 0.03
 #: Balance this near the aim needs no further lever, share of the mean chord.
 _NEAR = 0.002
 
@@ -185,14 +189,15 @@ def _assemble(brief: Brief, shelf: Shelf, size: Size, train: PowerTrain | None, 
     wheels = _wheels(brief, size, surfaces[0], train, frame) if brief.launch == "wheels" else ()
     parts = _airframe_items(brief, surfaces, frame, wheels)
     parts += _carried_items(brief, shelf, size, train, surfaces, frame)
-    return Design(
+    made = Design(
         name=name, brief=brief, surfaces=surfaces, bodies=frame.bodies, wheels=wheels, parts=parts, power=train
     )
+    return hung(made)
 
 
 def _wheels(brief: Brief, size: Size, wing: Surface, train: PowerTrain | None, frame: Frame) -> tuple[Wheel, ...]:
     radius = 0.5 * train.propeller.diameter if train else 0.0
-    belly = min(s.z - 0.5 * s.height for body in frame.bodies for s in body.stations)
+    belly = min(s.z - 0.5 * s.height for body in frame.bodies for s in body.sections)
     low = min([belly, *(s.z for s in airframe_surfaces(brief, size, 0.2))])
     ground = min(low - 0.04, min(m.z for m in frame.mounts) - radius - 0.03)
     diameter = min(max(0.05 * size.span, 0.035), 0.12)
@@ -244,7 +249,7 @@ def _built(surface: Surface, mass: float, basis: Any, build: Build) -> Item:
 
 
 def _body_item(body: Body, mass: float, basis: Any, build: Build | None) -> Item:
-    pairs = list(pairwise(body.stations))
+    pairs = list(pairwise(body.sections))
     moment = sum(0.5 * (a.x + b.x) * (b.x - a.x) * (a.width + b.width) for a, b in pairs)
     weight = sum((b.x - a.x) * (a.width + b.width) for a, b in pairs)
     count = 2 if body.mirrored else 1
@@ -339,16 +344,15 @@ def _controls(surfaces: tuple[Surface, ...], kinds: tuple[str, ...]) -> tuple[st
 
 
 def _power_items(train: PowerTrain, wing: Surface, body: Body, root: float) -> list[Item]:
-    front, mount = body.stations[0].x, train.mounts[0]
+    front, mount = body.sections[0].x, train.mounts[0]
     bay = (front + 0.01, max(wing.x + 0.6 * root, front + 0.02 + 1.3 * train.pack.length))
-    n, way = train.motors, -1 if mount.pusher else 1
-    each = {"group": "power", "count": n, "mirrored": mount.mirrored, "y": mount.y, "z": mount.z}
+    each = {"group": "power", "count": train.motors, "mirrored": mount.mirrored, "y": mount.y, "z": mount.z}
     motor = train.motor.name.partition(",")[0].removeprefix("Outrunner ")
-    esc_x = train.x + (-0.07 if mount.pusher else 0.03 + train.motor.length)
+    disc, can = disc_of(mount, train), along_shaft(mount, 0.5 * train.motor.length)
     return [
-        Item(name=f"Propeller {size_words(train.propeller)}", component="propeller", x=train.x, **each),
-        Item(name=f"Motor {motor}", component="motor", x=train.x + way * 0.6 * train.motor.length, **each),
-        Item(name=train.esc.name, component="esc", x=esc_x, **each),
+        Item(name=f"Propeller {size_words(train.propeller)}", component="propeller", x=disc[0], **each),
+        Item(name=f"Motor {motor}", component="motor", x=can[0], **each),
+        Item(name=train.esc.name, component="esc", x=mount.x + (_ESC_BACK if not mount.pusher else -_ESC_BACK), **each),
         Item(
             name=f"Pack {train.pack.name}",
             group="battery",

@@ -100,6 +100,8 @@ def nothing_known(brief: Brief, mass: float, air_density: float, motors: int) ->
         motor_x=0.0,
         esc_x=0.0,
         propeller_x=0.0,
+        longer=0.0,
+        motor_length=0.0,
         pack_front=0.0,
         pack_back=0.0,
         stall=1.0,

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ridgeline.design.airframe import Surface
+from ridgeline.design.axes import all_discs
 from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero import stall
@@ -135,7 +136,7 @@ def _blade_shift(stable: Stability, power: PowerTrain | None, ref: Reference, mo
     prop = power.propeller
     slope = across_slope(prop.blades, chord_over_diameter(prop.family), prop.pitch / prop.diameter)
     disc = math.pi * prop.diameter**2 / 4
-    where = float(np.mean([ref.fraction(px) for mount in power.mounts for px, _y, _z in mount.places]))
+    where = float(np.mean([ref.fraction(px) for px, _y, _z in all_discs(power)]))
     return derive(
         _BLADES,
         "{N}·{C_N}·{A}/{S}·({n} − {x})/({a} + {N}·{C_N}·{A}/{S})",

@@ -19,7 +19,7 @@ def clearances(
     """Give how far the discs stand from the ground and from the nearest part."""
     if power is None:
         return Outcome(None, tuple(absent(key, NO_POWER) for key in _KEYS))
-    found = clearance_of(power.mounts, 0.5 * power.propeller.diameter, surfaces, bodies, wheels)
+    found = clearance_of(power, 0.5 * power.propeller.diameter, surfaces, bodies, wheels)
     source, note = "geometry of the drawing", "tip circle, with the shaft's tilt"
 
     def figure(key: str, value: float | None, label: str, why: str) -> Figure:

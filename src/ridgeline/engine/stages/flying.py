@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.axes import all_discs
 from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
@@ -94,7 +95,7 @@ def _washed(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], power: Powe
     """Return what the propellers blow on; a ducted fan blows clear of its own airframe."""
     if power is None or power.propeller.family == "ducted_fan":
         return None
-    return scrubbed(surfaces, bodies, [place for mount in power.mounts for place in mount.places])
+    return scrubbed(surfaces, bodies, list(all_discs(power)))
 
 
 def _wash_lost(model: DragModel, power: PowerTrain | None) -> Figure:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ridgeline.design.axes import all_discs
 from ridgeline.design.brief import Brief
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
@@ -195,7 +196,7 @@ def _one_out(
 ) -> Figure:
     """Give the rudder that holds the aircraft straight when the motor farthest out stops in the climb."""
     key = "power.one_out_rudder"
-    arm = max(abs(y) for mount in power.mounts for _x, y, _z in mount.places)
+    arm = max(abs(y) for _x, y, _z in all_discs(power))
     if power.motors < 2 or arm < 0.01:
         return absent(key, "there is no motor off the centre line")
     if flown is None or model is None or handled is None or model.yaw_control is None:

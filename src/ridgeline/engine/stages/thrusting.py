@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ridgeline.design.axes import discs_of
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.bands import BAND
@@ -50,7 +51,7 @@ def thrusting(
     moment = sum(
         each * (-(pz - z) * math.cos(mount.down) + (px - x) * math.sin(mount.down))
         for mount in power.mounts
-        for px, _py, pz in mount.places
+        for px, _py, pz in discs_of(mount, power)
     )
     first = power.mounts[0]
     ahead, alike = first.x - x, all((m.x, m.z) == (first.x, first.z) for m in power.mounts)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ridgeline.design.airframe import Surface
+from ridgeline.design.axes import all_discs, discs_of
 from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, YAW_CONTROLS, AirframeLattice
@@ -152,7 +153,7 @@ class _Wash:
         stall: float,
     ) -> None:
         self.surfaces, self.scale, self.density, self.stall = surfaces, model.scale, here.density, stall
-        self.places = [place for mount in power.mounts for place in mount.places]
+        self.places = list(all_discs(power))
         # A ducted fan blows out behind its duct, clear of the tail.
         self.blows = power.propeller.family != "ducted_fan"
         self.radius, self.climb = 0.5 * power.propeller.diameter, flown.climb_speed
@@ -283,7 +284,7 @@ def _rudder(
     arm = sum(
         (side * math.sin(mount.right) * (x - px) - math.cos(mount.right) * (py - y)) / power.motors
         for mount in power.mounts
-        for side, (px, py, _pz) in zip((1, -1), mount.places, strict=False)
+        for side, (px, py, _pz) in zip((1, -1), discs_of(mount, power), strict=False)
     )
     q = 0.5 * here.density * flown.climb_speed**2
     pull = flown.thrust_at_climb

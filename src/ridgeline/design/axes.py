@@ -1,0 +1,141 @@
+"""What places mean: the axes of a surface, a body and a motor mount, and the way from them to those of the aircraft.
+
+Everything that places something takes it from here, as single numbers or as arrays.
+"""
+
+from __future__ import annotations
+
+import math
+from itertools import pairwise
+from typing import Any, NamedTuple
+
+from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.power import Mount, PowerTrain
+
+
+class Cut(NamedTuple):
+    """A surface at one place along it, in its own axes: leading edge and its height, chord, m, and twist, rad."""
+
+    x: float
+    z: float
+    chord: float
+    twist: float
+
+
+def cut_at(surface: Surface, out: float) -> Cut:
+    """Return a surface's section at a distance out along the panel, m; beyond its ends that of the end."""
+    stations = surface.stations
+    first, last = stations[0], stations[-1]
+    if out <= first.y or out >= last.y:
+        end = first if out <= first.y else last
+        return Cut(end.x, end.z, end.chord, end.twist)
+    inner, outer = next((a, b) for a, b in pairwise(stations) if out <= b.y)
+    share = (out - inner.y) / (outer.y - inner.y)
+    rows = (
+        getattr(inner, name) + share * (getattr(outer, name) - getattr(inner, name))
+        for name in ("x", "z", "chord", "twist")
+    )
+    return Cut(*rows)
+
+
+def raised(surface: Surface, out: Any, up: Any) -> tuple[Any, Any]:
+    """Return y and z in aircraft axes of what lies ``out`` and ``up`` in a surface's own, turned by its cant."""
+    c, s = math.cos(surface.cant), math.sin(surface.cant)
+    return surface.y + out * c - up * s, surface.z + out * s + up * c
+
+
+def lowered(surface: Surface, y: Any, z: Any) -> tuple[Any, Any]:
+    """Return ``out`` and ``up`` in a surface's own axes of what lies at y and z: the way back from `raised`."""
+    c, s = math.cos(surface.cant), math.sin(surface.cant)
+    return (y - surface.y) * c + (z - surface.z) * s, (z - surface.z) * c - (y - surface.y) * s
+
+
+def middle_out(surface: Surface) -> float:
+    """Return how far out along a panel the middle of its area lies, m: ∫ c y dy / ∫ c dy."""
+    area = moment = 0.0
+    for a, b in pairwise(surface.stations):
+        step = b.y - a.y
+        area += 0.5 * (a.chord + b.chord) * step
+        moment += step * (a.chord * (2 * a.y + b.y) + b.chord * (a.y + 2 * b.y)) / 6
+    return moment / area
+
+
+def middle_back(body: Body) -> float:
+    """Return how far behind its origin the middle of a body's skin lies, m, by the girth of a box."""
+    skin = moment = 0.0
+    for a, b in pairwise(body.stations):
+        step = b.x - a.x
+        one, other = a.width + a.height, b.width + b.height
+        skin += 0.5 * (one + other) * step
+        moment += step * (one * (2 * a.x + b.x) + other * (a.x + 2 * b.x)) / 6
+    return moment / skin if skin > 0 else 0.5 * (body.stations[0].x + body.stations[-1].x)
+
+
+def on_surface(surface: Surface, out: float, share: float, over: float) -> tuple[float, float, float]:
+    """Return the place in aircraft axes, starboard, of a point on a surface.
+
+    Parameters
+    ----------
+    out : float
+        Along the panel from the surface's root, m.
+    share : float
+        Of the local chord, behind the leading edge.
+    over : float
+        Over the chord line, m.
+    """
+    cut = cut_at(surface, out)
+    angle = surface.incidence + cut.twist
+    c, s = math.cos(angle), math.sin(angle)
+    back = share * cut.chord
+    y, z = raised(surface, out, cut.z - back * s + over * c)
+    return surface.x + cut.x + back * c + over * s, y, z
+
+
+def from_surface(surface: Surface, x: float, y: float, z: float) -> tuple[float, float, float]:
+    """Return ``out``, ``share`` and ``over`` of a place in aircraft axes, starboard: the way back from `on_surface`."""
+    out, up = lowered(surface, y, z)
+    cut = cut_at(surface, out)
+    angle = surface.incidence + cut.twist
+    c, s = math.cos(angle), math.sin(angle)
+    along, high = x - surface.x - cut.x, up - cut.z
+    return out, (along * c - high * s) / cut.chord, along * s + high * c
+
+
+def on_body(body: Body, back: float, out: float, up: float) -> tuple[float, float, float]:
+    """Return the place in aircraft axes of a point behind, aside and over a body's origin, m."""
+    return body.x + back, body.y + out, body.z + up
+
+
+def shaft(mount: Mount) -> tuple[float, float, float]:
+    """Return the direction the shaft of a mount points forward in, starboard one of a pair."""
+    level = math.cos(mount.down)
+    return -math.cos(mount.right) * level, math.sin(mount.right) * level, -math.sin(mount.down)
+
+
+def along_shaft(mount: Mount, reach: float) -> tuple[float, float, float]:
+    """Return the place a distance from the firewall along the shaft, m, on the side the motor stands."""
+    way = -reach if mount.pusher else reach
+    f = shaft(mount)
+    return mount.x + way * f[0], mount.y + way * f[1], mount.z + way * f[2]
+
+
+def disc_of(mount: Mount, train: PowerTrain) -> tuple[float, float, float]:
+    """Return where the propeller turns: firewall, spacer, motor and adapter, m; the starboard one of a pair."""
+    return along_shaft(mount, mount.spacer + train.motor.length + mount.adapter)
+
+
+def discs_of(mount: Mount, train: PowerTrain) -> tuple[tuple[float, float, float], ...]:
+    """Return where the propellers of a mount turn, m, starboard first."""
+    x, y, z = disc_of(mount, train)
+    return ((x, y, z), (x, -y, z)) if mount.mirrored else ((x, y, z),)
+
+
+def all_discs(train: PowerTrain) -> tuple[tuple[float, float, float], ...]:
+    """Return where all propellers turn, m."""
+    return tuple(place for mount in train.mounts for place in discs_of(mount, train))
+
+
+def mean_disc(train: PowerTrain) -> tuple[float, float]:
+    """Return the mean place behind the datum and height of the discs, m."""
+    places = all_discs(train)
+    return sum(x for x, _y, _z in places) / len(places), sum(z for _x, _y, z in places) / len(places)
