@@ -9,7 +9,7 @@ from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.axes import cut_at, from_surface
 from ridgeline.design.carrying import Carrier, carriers, hung_at, settled
 from ridgeline.design.parts import Item
-from ridgeline.design.power import Mount
+from ridgeline.design.power import Mount, PowerTrain
 
 #: What lies this far past the outline of a surface or a body is still on it, m, and as a share of the chord.
 _NEAR, _PAST = 0.03, 0.15
@@ -26,16 +26,33 @@ def hung(design: Any) -> Any:
     they lie on it; pieces out on a wing, and spars at its root, on it; the rest in the body it lies in.
     """
     found = carriers(design)
-    moved_by = {control.id: s for s in design.surfaces for control in s.controls}
-    items = tuple(_hung(item, found, moved_by, design) for item in design.parts)
-    return design if items == design.parts else settled(design.model_copy(update={"parts": items}))
+    items = tuple(_hung(item, found, design.power) for item in design.parts)
+    aside = tuple(_hung(item, _flying_with(item, design), design.power) for item in design.aside.parts)
+    update: dict[str, Any] = {} if items == design.parts else {"parts": items}
+    if aside != design.aside.parts:
+        update["aside"] = design.aside.model_copy(update={"parts": aside})
+    return settled(design.model_copy(update=update)) if update else design
 
 
-def _hung(item: Item, found: dict[str, Carrier], moved_by: dict[str, Surface], design: Any) -> Item:
+def _hung(item: Item, found: dict[str, Carrier], train: PowerTrain | None) -> Item:
+    moved_by = {control.id: s for s in found.values() if isinstance(s, Surface) for control in s.controls}
     carrier = None if item.on is not None or item.loose else _carrier(item, found, moved_by)
     if carrier is None:
         return item
-    return item.model_copy(update={"on": hung_at(item, carrier, design.power, (item.x, item.y, item.z))})
+    return item.model_copy(update={"on": hung_at(item, carrier, train, (item.x, item.y, item.z))})
+
+
+def _flying_with(item: Item, design: Any) -> dict[str, Carrier]:
+    """Return what can carry an item that lies aside, by id: what flies in a set of its own, fitted or aside."""
+    sets = set(item.sets)
+    fitted = {ident: part for ident, part in carriers(design).items() if _shares(part, sets)}
+    lying = (*design.aside.surfaces, *design.aside.bodies)
+    return fitted | {part.id: part for part in lying if _shares(part, sets)}
+
+
+def _shares(part: Carrier, sets: set[str]) -> bool:
+    flies_in = getattr(part, "sets", ())
+    return not flies_in or not sets.isdisjoint(flies_in)
 
 
 def _carrier(item: Item, found: dict[str, Carrier], moved_by: dict[str, Surface]) -> Carrier | None:

@@ -11,6 +11,7 @@ from ridgeline.design.parts import Item
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.drawing import View, draw_aircraft, extent, shape_key
 from ridgeline.desk.filing import ask_place, sure_of
+from ridgeline.desk.hanging_rows import hanging_rows, sides_row
 from ridgeline.desk.item_edits import copy_items, paste_items, read_table, write_table
 from ridgeline.desk.item_table import COLUMNS, ItemTable
 from ridgeline.desk.margin import Dimension, Selection
@@ -198,6 +199,8 @@ class WeightsSheet(Sheet):
         rows += recipe_rows(self.store, index)
         rows += [
             Dimension("Pieces", f"{base}.count"),
+            sides_row(self.store, index),
+            *hanging_rows(self.store, index),
             Dimension("Centre behind the datum", f"{base}.x"),
             Dimension("Centre out" + (", each side" if part.mirrored else ""), f"{base}.y"),
             Dimension("Centre over the datum", f"{base}.z"),
