@@ -12,6 +12,15 @@ from typing import Any, NamedTuple
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.power import Mount, PowerTrain
 
+#: A surface turned up by more than this stands: it is drawn from the side, and set straight, for an angle would be a
+#: rudder's trim.
+UPRIGHT = math.radians(60.0)
+
+
+def is_upright(surface: Surface) -> bool:
+    """Tell whether a surface stands more up than out."""
+    return abs(surface.cant) > UPRIGHT
+
 
 class Cut(NamedTuple):
     """A surface at one place along it, in its own axes: leading edge and its height, chord, m, and twist, rad."""
@@ -84,7 +93,7 @@ def on_surface(surface: Surface, out: float, share: float, over: float) -> tuple
         Over the chord line, m.
     """
     cut = cut_at(surface, out)
-    angle = surface.incidence + cut.twist
+    angle = 0.0 if is_upright(surface) else surface.incidence + cut.twist
     c, s = math.cos(angle), math.sin(angle)
     back = share * cut.chord
     y, z = raised(surface, out, cut.z - back * s + over * c)
@@ -95,7 +104,7 @@ def from_surface(surface: Surface, x: float, y: float, z: float) -> tuple[float,
     """Return ``out``, ``share`` and ``over`` of a place in aircraft axes, starboard: the way back from `on_surface`."""
     out, up = lowered(surface, y, z)
     cut = cut_at(surface, out)
-    angle = surface.incidence + cut.twist
+    angle = 0.0 if is_upright(surface) else surface.incidence + cut.twist
     c, s = math.cos(angle), math.sin(angle)
     along, high = x - surface.x - cut.x, up - cut.z
     return out, (along * c - high * s) / cut.chord, along * s + high * c

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from itertools import pairwise
 
+import numpy as np
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath
 
 from ridgeline.design.airframe import Body, ControlSurface, Surface
-from ridgeline.design.axes import all_discs, discs_of
+from ridgeline.design.axes import all_discs, discs_of, on_surface, raised
 from ridgeline.design.document import Design
 from ridgeline.design.power import Mount
 from ridgeline.desk.paint import Same, outline, path_of, pen
 from ridgeline.desk.theme import theme
+from ridgeline.engine.geometry.placed import outline_over_chord, placed, placed_at, sections
+from ridgeline.engine.kept import kept
 
 Point = tuple[float, float]
 Place = tuple[float, float, float]
@@ -49,9 +51,14 @@ class View:
 
 def panel_point(surface: Surface, y: float, x: float, z: float, side: int = 1) -> Place:
     """Return a place of a surface given in its own axes, on the starboard (1) or port (−1) side."""
-    c, s = math.cos(surface.cant), math.sin(surface.cant)
-    across = surface.y + y * c - z * s
-    return surface.x + x, side * across, surface.z + y * s + z * c
+    across, up = raised(surface, y, z)
+    return surface.x + x, side * across, up
+
+
+def chord_point(surface: Surface, out: float, share: float, side: int = 1) -> Place:
+    """Return a place on a surface's chord line, on the starboard (1) or port (−1) side."""
+    x, y, z = on_surface(surface, out, share, 0.0)
+    return x, side * y, z
 
 
 def sides_of(surface: Surface) -> tuple[int, ...]:
@@ -61,21 +68,22 @@ def sides_of(surface: Surface) -> tuple[int, ...]:
 
 def surface_points(surface: Surface, side: int = 1) -> list[Place]:
     """Return the outline of one panel: leading edge out, trailing edge back."""
-    lead = [panel_point(surface, s.y, s.x, s.z, side) for s in surface.stations]
-    trail = [panel_point(surface, s.y, s.x + s.chord, s.z, side) for s in reversed(surface.stations)]
-    return lead + trail
+    here = placed(surface)
+    return _places(np.vstack([here.leading, here.trailing[::-1]]), side)
+
+
+def _places(points: np.ndarray, side: int = 1) -> list[Place]:
+    return [(x, side * y, z) for x, y, z in points.tolist()]
 
 
 def profile_points(surface: Surface, index: int) -> list[Place]:
-    """Return a station's cut as seen from the side: a thin wedge with a blunt nose, turned by its angle."""
-    station = surface.stations[index]
-    angle = surface.incidence + station.twist
-    c, s = math.cos(angle), math.sin(angle)
-    thick = surface.thickness * station.chord / max(st.chord for st in surface.stations)
-    x0, _y, z0 = panel_point(surface, station.y, station.x, station.z)
-    cut = [(0.0, 0.0), (0.03, 0.45), (0.25, 1.0), (0.5, 0.85), (1.0, 0.06), (1.0, -0.06), (0.5, -0.06), (0.03, -0.12)]
-    points = [(x * station.chord, z * thick) for x, z in cut]
-    return [(x0 + x * c + z * s, 0.0, z0 - x * s + z * c) for x, z in points]
+    """Return a station's true section as it stands in the aircraft, for the view from the side."""
+    return [(x, 0.0, z) for x, _y, z in _rings(surface)[index].tolist()]
+
+
+@kept()
+def _rings(surface: Surface) -> np.ndarray:
+    return sections(placed(surface), outline_over_chord(surface))
 
 
 def joined_points(surface: Surface) -> list[list[Place]]:
@@ -89,25 +97,9 @@ def joined_points(surface: Surface) -> list[list[Place]]:
 def control_points(surface: Surface, control: ControlSurface, side: int = 1) -> list[Place]:
     """Return the outline of a control on one panel, following the stations between its ends."""
     inner = [s.y for s in surface.stations if control.start < s.y < control.end]
-    places = [control.start, *inner, control.end]
-    hinge, trail = [], []
-    for y in places:
-        chord, x, z = section_at(surface, y)
-        hinge.append(panel_point(surface, y, x + (1 - control.chord_fraction) * chord, z, side))
-        trail.append(panel_point(surface, y, x + chord, z, side))
-    return hinge + trail[::-1]
-
-
-def section_at(surface: Surface, y: float) -> tuple[float, float, float]:
-    """Return chord, leading edge x and height at a distance out, in the surface's axes."""
-    stations = surface.stations
-    if y <= stations[0].y:
-        return stations[0].chord, stations[0].x, stations[0].z
-    for a, b in pairwise(stations):
-        if y <= b.y:
-            t = (y - a.y) / (b.y - a.y)
-            return a.chord + t * (b.chord - a.chord), a.x + t * (b.x - a.x), a.z + t * (b.z - a.z)
-    return stations[-1].chord, stations[-1].x, stations[-1].z
+    here = placed_at(surface, [control.start, *inner, control.end])
+    hinge, trail = np.moveaxis(here.points([1 - control.chord_fraction, 1.0]), 1, 0)
+    return _places(np.vstack([hinge, trail[::-1]]), side)
 
 
 def body_points(body: Body, kind: str, side: int = 1) -> list[Place]:
@@ -120,18 +112,18 @@ def body_points(body: Body, kind: str, side: int = 1) -> list[Place]:
     ]
 
 
-def body_front(body: Body) -> list[Place]:
-    """Return the greatest cross-section of a body as a box or eight-sided outline."""
+def body_front(body: Body, side: int = 1) -> list[Place]:
+    """Return the greatest cross-section of a body, on its side, as a box or eight-sided outline."""
     s = max(body.sections, key=lambda station: station.width * station.height)
     w, h, cut = s.width / 2, s.height / 2, 0.3 * body.rounding
     corners = [(-w, -h), (w, -h), (w, h), (-w, h)]
     if cut == 0:
-        return [(0.0, body.y + y, s.z + z) for y, z in corners]
+        return [(0.0, side * body.y + y, s.z + z) for y, z in corners]
     points = []
     for y, z in corners:
         a, b = (y * (1 - 2 * cut), z), (y, z * (1 - 2 * cut))
         points += [a, b] if y * z > 0 else [b, a]
-    return [(0.0, body.y + y, s.z + z) for y, z in points]
+    return [(0.0, side * body.y + y, s.z + z) for y, z in points]
 
 
 _EXTENTS: dict[str, tuple[tuple[object, ...], QRectF]] = {}
@@ -153,7 +145,8 @@ def _extent(design: Design, kind: str) -> QRectF:
         for side in sides_of(surface):
             places += surface_points(surface, side)
     for body in design.bodies:
-        places += body_points(body, "plan" if kind == "plan" else "side") if kind != "front" else body_front(body)
+        for side in (1, -1) if body.mirrored else (1,):
+            places += body_front(body, side) if kind == "front" else body_points(body, kind, side)
     for wheel in design.wheels:
         r = wheel.diameter / 2
         places += [(wheel.x - r, wheel.y, wheel.z - r), (wheel.x + r, -wheel.y, wheel.z + r)]
@@ -196,7 +189,7 @@ def draw_aircraft(p: QPainter, design: Design, view: View, *, ghost: bool = Fals
         _draw_surface(part, surface, ghost, view.kind)
     for body in design.bodies:
         for side in (1, -1) if body.mirrored else (1,):
-            part(body_front(body) if view.kind == "front" else body_points(body, view.kind, side))
+            part(body_front(body, side) if view.kind == "front" else body_points(body, view.kind, side))
     if not ghost:
         _draw_wheels(p, design, view)
     for surface in over:

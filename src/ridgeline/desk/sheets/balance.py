@@ -30,6 +30,7 @@ from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, pack_reach, rail_reach
 from ridgeline.engine.figures import BAND, Remedy
+from ridgeline.engine.geometry.reference import main_wing
 from ridgeline.units import shown, with_unit
 
 _BARS_TOP, _RULER_TOP, _RULER_HEIGHT = 62, 142, 44
@@ -337,7 +338,7 @@ class BalanceSheet(Sheet):
         line(p, rect.left(), floor, rect.right(), floor, inks.ink)
         write(p, rect.right() + 5, floor + 19, self.store.units["length"].symbol, LABEL, inks.soft)
         if ref is not None:
-            wing = next(s for s in design.surfaces if s.role == "wing")
+            wing = main_wing(design.surfaces)
             _x, _y, z = panel_point(wing, ref.mac_y, 0.0, 0.0)
             for percent, x in ((0.0, ref.mac_x_le), (100.0, ref.at(1.0))):
                 foot = view.at((x, 0.0, wing.z if wing.cant == 0 else z))

@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
 from ridgeline.design.axes import mean_disc
-from ridgeline.desk.drawing import View, body_points, draw_aircraft, extent, panel_point, path_in
+from ridgeline.desk.drawing import View, body_points, chord_point, draw_aircraft, extent, path_in
 from ridgeline.desk.paint import (
     cg_mark,
     dimension,
@@ -18,6 +18,7 @@ from ridgeline.desk.paint import (
 )
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.geometry.reference import main_wing
 
 #: Less than this under the fingers and it does not rest, m.
 _LEAST_DEPTH = 0.002
@@ -73,8 +74,7 @@ def draw_upright(p: QPainter, sheet: Sheet, rect: QRectF) -> None:
         outline(p, path_in(view, body_points(body, "side")), inks.ink, 1.2)
     for surface in design.surfaces:
         if surface.role == "wing":
-            start = view.at(panel_point(surface, 0, 0, 0))
-            end = view.at(panel_point(surface, 0, surface.stations[0].chord, 0))
+            start, end = (view.at(chord_point(surface, 0.0, share)) for share in (0.0, 1.0))
             line(p, *start, *end, inks.ink, 2)
     x, y = view.at((report.value("balance.cg_x") or 0.0, 0.0, height))
     line_y = view.at((0.0, 0.0, level))[1]
@@ -98,7 +98,8 @@ def draw_balance_marks(p: QPainter, sheet: Sheet, rect: QRectF) -> None:
     _title(p, sheet, rect, "Balance marks", "under the wing" if (from_root or 0.0) >= 0 else "ahead of the wing")
     if from_root is None:
         return
-    wing = next((s for s in sheet.store.design.surfaces if s.role == "wing"), None)
+    wings = [s for s in sheet.store.design.surfaces if s.role == "wing"]
+    wing = main_wing(wings) if wings else None
     if wing is None:
         return
     apart = 2 * sheet.store.design.brief.mark_out

@@ -9,8 +9,9 @@ from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QCheckBox, QWidget
 
 from ridgeline.design.airframe import Surface
+from ridgeline.design.axes import is_upright
 from ridgeline.design.paths import REMOVE, Change
-from ridgeline.desk.drawing import View, draw_aircraft, extent, panel_point
+from ridgeline.desk.drawing import View, chord_point, draw_aircraft, extent, panel_point
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
     dimension,
@@ -30,7 +31,7 @@ from ridgeline.desk.paint import (
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
 from ridgeline.desk.sheets.shape_dimensions import other_selection
-from ridgeline.desk.sheets.shape_grips import Grip, Key, grips_of, is_upright
+from ridgeline.desk.sheets.shape_grips import Grip, Key, grips_of
 from ridgeline.desk.sheets.shape_overlays import (
     draw_areas,
     draw_discs,
@@ -300,8 +301,8 @@ class ShapeSheet(Sheet):
             ]
         surface = self.store.design.surfaces[i]
         station, view = surface.stations[j], self._view_of(surface)
-        x1, y1 = view.at(panel_point(surface, station.y, station.x, station.z))
-        _x2, y2 = view.at(panel_point(surface, station.y, station.x + station.chord, station.z))
+        x1, y1 = view.at(chord_point(surface, station.y, 0.0))
+        _x2, y2 = view.at(chord_point(surface, station.y, 1.0))
         for field in self._typed:
             field.fit_width()
             field.setFixedHeight(20)
@@ -389,8 +390,8 @@ class ShapeSheet(Sheet):
         i, j = self.chosen
         inks, surface = theme.inks, self.store.design.surfaces[i]
         station, view = surface.stations[j], self._view_of(surface)
-        x1, y1 = view.at(panel_point(surface, station.y, station.x, station.z))
-        x2, y2 = view.at(panel_point(surface, station.y, station.x + station.chord, station.z))
+        x1, y1 = view.at(chord_point(surface, station.y, 0.0))
+        x2, y2 = view.at(chord_point(surface, station.y, 1.0))
         line(p, x1, y1, x2, y2, inks.live, 2)
         if j > 0 and view.kind == "plan":
             root = view.at(panel_point(surface, 0.0, 0.0, 0.0))

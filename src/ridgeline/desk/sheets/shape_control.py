@@ -11,20 +11,21 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.airframe import ControlSurface, Surface
+from ridgeline.design.axes import cut_at, is_upright
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.drawing import (
     View,
+    chord_point,
     control_points,
     draw_aircraft,
     extent,
-    panel_point,
     path_in,
-    section_at,
     sides_of,
 )
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import fit, heading, line, outline, path_of, rule, short_scale, write
 from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
+from ridgeline.desk.sheets.shape_grips import angle_of, in_panel
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
@@ -170,8 +171,7 @@ class ShapeControlSheet(Sheet):
             surface = self.store.design.surfaces[i]
             control = surface.controls[j]
             y = getattr(control, end)
-            chord, x, z = section_at(surface, y)
-            place = panel_point(surface, y, x + (1 - control.chord_fraction) * chord, z)
+            place = chord_point(surface, y, 1 - control.chord_fraction)
             handle = self.handles[grip]
             handle.place(*self._view_of(surface).at(place))
             handle.chosen = self.chosen == (i, j)
@@ -189,7 +189,7 @@ class ShapeControlSheet(Sheet):
         design = self.store.design
         room = QRectF(PAD + 90, 70, self.width() - 2 * PAD - 180, self._bottom - 92)
         box, side = extent(design, "plan"), extent(design, "side")
-        upright = any(abs(s.cant) > math.radians(60) and s.controls for s in design.surfaces)
+        upright = any(is_upright(s) and s.controls for s in design.surfaces)
         wide = room.width() * (0.66 if upright else 1.0)
         scale = min(wide / box.width(), room.height() / box.height())
         self.scale = scale
@@ -203,7 +203,7 @@ class ShapeControlSheet(Sheet):
         self._has_side = upright
 
     def _view_of(self, surface: Surface) -> View:
-        return self._side if abs(surface.cant) > math.radians(60) else self._plan
+        return self._side if is_upright(surface) else self._plan
 
     def _make_handle(self, grip: Grip) -> Handle:
         i, j, end = grip
@@ -223,15 +223,13 @@ class ShapeControlSheet(Sheet):
         control = surface.controls[j]
         view = self._view_of(surface)
         across, along = view.back(px, py)
-        if view.kind == "plan":
-            out, back = (across - surface.y) / max(math.cos(surface.cant), 0.1), along - surface.x
-        else:
-            back, out = across - surface.x, (along - surface.z) / max(math.sin(abs(surface.cant)), 0.1)
+        out, back = in_panel(surface, across, along)
         low, high = surface.stations[0].y, surface.stations[-1].y
         limits = (low, control.end - _LEAST) if end == "start" else (control.start + _LEAST, high)
         out = min(max(out, limits[0]), limits[1])
-        chord, x, _z = section_at(surface, out)
-        share = min(max(1 - (back - x) / chord, 0.05), 0.95)
+        cut = cut_at(surface, out)
+        share = 1 - (back - cut.x) / (cut.chord * math.cos(angle_of(surface, cut.twist)))
+        share = min(max(share, 0.05), 0.95)
         fresh = control.model_copy(update={end: round(out, 4), "chord_fraction": round(share, 3)})
         path = f"surfaces[{i}].controls[{j}]"
         self.store.edit([Change(path, fresh)], f"Drag {control.kind}", merge=f"{path}{end}")
@@ -259,8 +257,7 @@ class ShapeControlSheet(Sheet):
             path = path_in(view, control_points(surface, control, side))
             outline(p, path, inks.live if chosen else inks.ink, 1.6 if chosen else 1.0, inks.wash if chosen else None)
         up, down = travel(control, self.store.design.brief.purpose)
-        chord, x, z = section_at(surface, 0.5 * (control.start + control.end))
-        place = panel_point(surface, 0.5 * (control.start + control.end), x + chord, z)
+        place = chord_point(surface, 0.5 * (control.start + control.end), 1.0)
         px, py = view.at(place)
         words = f"{math.degrees(up):.0f}° up, {math.degrees(down):.0f}° down"
         if view.kind == "plan":

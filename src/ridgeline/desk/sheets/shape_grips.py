@@ -7,13 +7,12 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from ridgeline.design.airframe import Body, Surface
-from ridgeline.design.axes import disc_of
+from ridgeline.design.axes import disc_of, is_upright, lowered
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, get
-from ridgeline.desk.drawing import Place, panel_point
+from ridgeline.desk.drawing import Place, chord_point, panel_point
 
 LEAST_CHORD, LEAST_GAP = 0.005, 0.002
-_UPRIGHT = math.radians(60)
 Key = tuple[object, ...]
 
 
@@ -33,13 +32,20 @@ class Grip:
     move: Callable[[Design, float, float], list[Change]]
 
 
-def is_upright(surface: Surface) -> bool:
-    """Tell whether a surface is dragged in the side view: it stands more up than out."""
-    return abs(surface.cant) > _UPRIGHT
-
-
 def _mm(value: float) -> float:
     return round(value, 4)
+
+
+def in_panel(surface: Surface, across: float, along: float) -> tuple[float, float]:
+    """Return how far out along a panel, and behind its origin, a place in the view it is dragged in lies, m."""
+    if is_upright(surface):
+        return (along - surface.z) / max(math.sin(abs(surface.cant)), 0.1), across - surface.x
+    return (across - surface.y) / max(math.cos(surface.cant), 0.1), along - surface.x
+
+
+def angle_of(surface: Surface, twist: float) -> float:
+    """Return the angle a section stands at to the body axis, rad."""
+    return 0.0 if is_upright(surface) else surface.incidence + twist
 
 
 def edge_move(i: int, j: int, edge: str) -> Callable[[Design, float, float], list[Change]]:
@@ -48,10 +54,7 @@ def edge_move(i: int, j: int, edge: str) -> Callable[[Design, float, float], lis
     def move(design: Design, across: float, along: float) -> list[Change]:
         surface = design.surfaces[i]
         station = surface.stations[j]
-        if is_upright(surface):
-            x, out = across - surface.x, (along - surface.z) / max(math.sin(abs(surface.cant)), 0.1)
-        else:
-            out, x = (across - surface.y) / max(math.cos(surface.cant), 0.1), along - surface.x
+        out, x = in_panel(surface, across, along)
         low = surface.stations[j - 1].y + LEAST_GAP if j else station.y
         high = surface.stations[j + 1].y - LEAST_GAP if j + 1 < len(surface.stations) else 5.0
         out = station.y if j == 0 else min(max(out, low), high)
@@ -60,7 +63,9 @@ def edge_move(i: int, j: int, edge: str) -> Callable[[Design, float, float], lis
             x = _mm(min(x, back - LEAST_CHORD))
             update = {"y": _mm(out), "x": x, "chord": _mm(back - x)}
         else:
-            update = {"y": _mm(out), "chord": _mm(max(x - station.x, LEAST_CHORD))}
+            # The chord is drawn at its angle, and so a shade shorter.
+            level = math.cos(angle_of(surface, station.twist))
+            update = {"y": _mm(out), "chord": _mm(max((x - station.x) / level, LEAST_CHORD))}
         return [Change(f"surfaces[{i}].stations[{j}]", station.model_copy(update=update))]
 
     return move
@@ -72,8 +77,7 @@ def _surface_grips(design: Design) -> Iterator[Grip]:
         for j, station in enumerate(surface.stations):
             path = f"surfaces[{i}].stations[{j}]"
             for edge, words in (("le", "leading"), ("te", "trailing")):
-                x = station.x + (station.chord if edge == "te" else 0.0)
-                place = panel_point(surface, station.y, x, station.z)
+                place = chord_point(surface, station.y, 1.0 if edge == "te" else 0.0)
                 name = f"{surface.name} station {j + 1} {words} edge"
                 yield Grip((i, j, edge), name, view, path, place, edge_move(i, j, edge))
             if j > 0 and not is_upright(surface):
@@ -94,9 +98,8 @@ def _height(i: int, j: int) -> Callable[[Design, float, float], list[Change]]:
     def move(design: Design, across: float, along: float) -> list[Change]:
         surface = design.surfaces[i]
         station = surface.stations[j]
-        c, s = math.cos(surface.cant), math.sin(surface.cant)
         # Back into the surface's own axes, where only the height changes.
-        z = -(across - surface.y) * s + (along - surface.z) * c
+        z = lowered(surface, across, along)[1]
         return [Change(f"surfaces[{i}].stations[{j}].z", _mm(min(max(z, -3.0), 3.0)))] if station else []
 
     return move

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import math
-
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
-from ridgeline.design.axes import disc_of, mean_disc
+from ridgeline.design.axes import disc_of, is_upright, mean_disc
 from ridgeline.desk.drawing import View, panel_point
 from ridgeline.desk.paint import (
     cg_mark,
@@ -21,6 +19,7 @@ from ridgeline.desk.paint import (
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.geometry.clearance import LEAST_GROUND
+from ridgeline.engine.geometry.reference import main_wing
 from ridgeline.units import shown, with_unit
 
 
@@ -54,7 +53,7 @@ def draw_pencil(p: QPainter, sheet: Sheet, plan: View) -> None:
     """Draw the pencil construction on the port outer panel, and the mean chord where it stands."""
     inks, view = theme.inks, plan
     ref = sheet.store.report.results["shape"].reference
-    wing = next(s for s in sheet.store.design.surfaces if s.role == "wing")
+    wing = main_wing(sheet.store.design.surfaces)
     a, b = wing.stations[-2], wing.stations[-1]
 
     def at(y: float, x: float) -> tuple[float, float]:
@@ -111,7 +110,7 @@ def draw_areas(p: QPainter, sheet: Sheet, plan: View) -> None:
         for a, b, area in zip(stations[:-1], stations[1:], areas, strict=True):
             place = panel_point(surface, (a.y + b.y) / 2, (a.x + b.x) / 2 + 0.5 * a.chord, (a.z + b.z) / 2)
             x, y = plan.at(place)
-            if abs(surface.cant) < math.radians(60):
+            if not is_upright(surface):
                 write(
                     p,
                     x,

@@ -19,8 +19,9 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import chosen_surface
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
-from ridgeline.engine.aero.sections import FORMS, Section, mean_chord_of, section, section_of
+from ridgeline.engine.aero.sections import FORMS, Section, section, section_of
 from ridgeline.engine.bands import BAND
+from ridgeline.engine.geometry.placed import mean_chord_of
 from ridgeline.errors import DesignError
 from ridgeline.files.names import named, safe_name
 from ridgeline.files.section_file import Ordering, read_section, write_section

@@ -9,13 +9,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
+from ridgeline.design.axes import is_upright
 from ridgeline.engine.aero import lifting
 from ridgeline.engine.aero.flap import flap_effectiveness, flap_lift_arm
 from ridgeline.engine.aero.lattice import Lattice, Sheet, Solver, build
 from ridgeline.engine.aero.neutral_point import TAIL_PRESSURE_RATIO
 from ridgeline.engine.aero.sections import SLOPE_FACTOR, section_of
+from ridgeline.engine.geometry.placed import in_the_middle, tip_angles, warped
 from ridgeline.engine.geometry.reference import TAILS, WINGS, Reference
-from ridgeline.engine.geometry.surfaces import placed_leading_edge, station_arrays, tip_angles
 
 Array = NDArray[np.float64]
 ALONG, ACROSS, LEAST_ACROSS = 4, 14, 6
@@ -83,27 +84,19 @@ class AirframeLattice:
 
 def is_lopsided(surface: Surface) -> bool:
     """Tell whether a lone surface makes the airframe unlike on its two sides: anything but an upright one amidships."""
-    return not surface.mirrored and (abs(surface.y) > 1e-3 or abs(math.cos(surface.cant)) > 0.02)
+    return not surface.mirrored and not in_the_middle(surface)
 
 
 def _sheet(surface: Surface, index: int, *, split: bool = False, port: bool = False) -> Sheet:
-    _y, chord, _x, _z, twist = station_arrays(surface)
     shape = section_of(surface)
-    leading = placed_leading_edge(surface)
     starboard_warp, port_warp = tip_angles(surface)
     # Both sides alike: their mean; a side of its own: that side's.
-    warp = 0.5 * (starboard_warp + port_warp) if surface.mirrored else starboard_warp
-    out = np.array([s.y for s in surface.stations])
-    share = (out - out[0]) / (out[-1] - out[0])
-    angle = surface.incidence + twist - shape.alpha_0 + warp * share
-    if surface.droop:
-        leading, chord, angle = _drooped(surface, leading, chord, angle, share)
-    upright = abs(math.cos(surface.cant)) < 0.2
+    here = warped(surface, 0.5 * (starboard_warp + port_warp) if surface.mirrored else starboard_warp)
     return Sheet(
-        leading,
-        chord,
+        here.leading,
+        here.chord,
         # An upright fin is set straight: its incidence would be a rudder trim.
-        np.zeros_like(angle) if upright else angle,
+        here.angle if is_upright(surface) else here.angle - shape.alpha_0,
         surface.mirrored and not split,
         shape.cm_quarter * SLOPE_FACTOR,
         TAIL_PRESSURE_RATIO if surface.role in (*TAILS, "fin") else 1.0,
@@ -112,16 +105,6 @@ def _sheet(surface: Surface, index: int, *, split: bool = False, port: bool = Fa
         index,
         SLOPE_FACTOR,
     )
-
-
-def _drooped(surface: Surface, leading: Array, chord: Array, angle: Array, share: Array) -> tuple[Array, Array, Array]:
-    """Bend a surface up along a parabola to its tip's droop, with stations enough to follow it."""
-    fine = np.union1d(share, np.linspace(0.0, 1.0, 6))
-    bent = np.column_stack([np.interp(fine, share, leading[:, k]) for k in range(3)])
-    rise = surface.droop * fine**2
-    bent[:, 1] -= rise * math.sin(surface.cant)
-    bent[:, 2] += rise * math.cos(surface.cant)
-    return bent, np.interp(fine, share, chord), np.interp(fine, share, angle)
 
 
 def _sheets(surfaces: tuple[Surface, ...]) -> tuple[list[Sheet], list[int], list[int]]:
@@ -165,7 +148,7 @@ class _Cases:
         """Return the wash of one radian of incidence of every surface of some roles that is not upright."""
         wash = np.zeros(len(self.lattice.area))
         for sheet, index in enumerate(self.owner):
-            if self.surfaces[index].role in roles and abs(math.cos(self.surfaces[index].cant)) >= 0.2:
+            if self.surfaces[index].role in roles and not is_upright(self.surfaces[index]):
                 wash[self.lattice.sheet == sheet] = 1.0
         return wash
 

@@ -11,8 +11,9 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.airframe import Profile, Surface
-from ridgeline.engine.aero.section_outline import camber_of, mean_line_of, outline_of, thickness_of
 from ridgeline.engine.bands import BAND
+from ridgeline.engine.geometry.placed import relative_sizes
+from ridgeline.engine.geometry.section_outline import camber_of, mean_line_of, outline_of, thickness_of
 from ridgeline.engine.kept import kept
 
 #: Two-dimensional lift slope of these sections against thin-airfoil theory (handbook of the trade, §14).
@@ -182,20 +183,10 @@ def _from_profile(profile: Profile) -> Section:
     )
 
 
-def mean_chord_of(surface: Surface) -> float:
-    """Return the plain mean chord of a surface's half, m: what thickness ratios refer to."""
-    y = np.array([s.y for s in surface.stations])
-    c = np.array([s.chord for s in surface.stations])
-    return float(np.sum(0.5 * (c[1:] + c[:-1]) * np.diff(y)) / (y[-1] - y[0]))
-
-
 @kept()
 def section_of(surface: Surface) -> Section:
     """Return the section of a surface of the document, its thickness and sheet taken over the mean chord."""
-    chord = mean_chord_of(surface)
-    thickness = min(max(surface.thickness / chord, 0.002), 0.6)
-    sheet = min(max(surface.sheet / chord, 0.0005), 0.3)
-    return section(surface.section, round(thickness, 4), round(sheet, 4), surface.profile)
+    return section(surface.section, *relative_sizes(surface), surface.profile)
 
 
 def lift_limit(shape: Section, reynolds: float) -> float:

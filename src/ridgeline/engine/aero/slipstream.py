@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.airframe import Body, Surface
-from ridgeline.engine.geometry.surfaces import placed_leading_edge
+from ridgeline.engine.geometry.placed import placed_at
 
 Array = NDArray[np.float64]
 #: A propeller's blades bear across their shaft as de Young's fit of Ribner's charts has it.
@@ -119,9 +119,8 @@ def strips_of(surface: Surface, start: float, end: float, place: Sequence[float]
     out = np.array([s.y for s in surface.stations])
     edges = np.linspace(max(start, out[0]), min(end, out[-1]), count + 1)
     middle, width = 0.5 * (edges[1:] + edges[:-1]), np.diff(edges)
-    leading = placed_leading_edge(surface)
-    chord = np.interp(middle, out, [s.chord for s in surface.stations])
-    x, y, z = (np.interp(middle, out, leading[:, k]) for k in range(3))
+    here = placed_at(surface, middle)
+    chord, (x, y, z) = here.chord, here.leading.T
     sides = np.array([1.0, -1.0] if surface.mirrored else [1.0])[:, None]
     distance = np.hypot(sides * y - place[1], z - place[2]).ravel()
     behind = np.tile(x + 0.25 * chord - place[0], len(sides))

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.axes import discs_of
 from ridgeline.design.power import Mount, PowerTrain
-from ridgeline.engine.geometry.surfaces import placed_leading_edge, station_arrays
+from ridgeline.engine.geometry.placed import mirrored, placed_at
 from ridgeline.engine.kept import kept
 
 Array = NDArray[np.float64]
@@ -48,14 +48,11 @@ def disc_ring(mount: Mount, place: tuple[float, float, float], side: int, radius
 @kept(64)
 def _surface_points(surface: Surface) -> Array:
     """Return points over a surface's chord plane, both sides."""
-    _y, chord, _x, _z, _twist = station_arrays(surface)
-    lead = placed_leading_edge(surface)
-    share = np.linspace(0, 1, 9)
-    fine = np.linspace(0, len(chord) - 1, 6 * (len(chord) - 1) + 1)
-    lead = np.column_stack([np.interp(fine, range(len(chord)), lead[:, k]) for k in range(3)])
-    width = np.interp(fine, range(len(chord)), chord)
-    points = (lead[:, None, :] + (width[:, None] * share)[..., None] * np.array([1.0, 0.0, 0.0])).reshape(-1, 3)
-    return np.vstack([points, points * np.array([1.0, -1.0, 1.0])]) if surface.mirrored else points
+    stations = [s.y for s in surface.stations]
+    fine = np.linspace(0, len(stations) - 1, 6 * (len(stations) - 1) + 1)
+    here = placed_at(surface, np.interp(fine, range(len(stations)), stations))
+    points = here.points(np.linspace(0, 1, 9)).reshape(-1, 3)
+    return np.vstack([points, mirrored(points)]) if surface.mirrored else points
 
 
 @kept(64)

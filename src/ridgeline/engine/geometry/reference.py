@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ridgeline.engine.geometry.surfaces import SurfaceGeometry
+from ridgeline.design.airframe import Surface
+from ridgeline.engine.geometry.surfaces import SurfaceGeometry, measure_surface
 
 WINGS = ("wing",)
 TAILS = ("stabiliser", "v_tail")
@@ -34,7 +36,24 @@ class Reference:
         return (x - self.mac_x_le) / self.mac
 
 
-def combine_wings(wings: list[SurfaceGeometry], x_root: list[float]) -> Reference:
+def main_wing(surfaces: Sequence[Surface]) -> Surface:
+    """Return the wing that balance is measured at, by its shape: the largest, then the widest, highest and foremost.
+
+    Raises
+    ------
+    ValueError
+        Without any wing.
+    """
+    return max((s for s in surfaces if s.role in WINGS), key=_standing)
+
+
+def _standing(surface: Surface) -> tuple[float, ...]:
+    # Rounded, so that wings drawn alike are told apart by their height and not by noise.
+    area = round(measure_surface(surface).area, 6)
+    return area, round(surface.stations[-1].y, 5), round(surface.z, 5), -round(surface.x, 5)
+
+
+def combine_wings(wings: list[SurfaceGeometry], x_root: list[float], main: int = 0) -> Reference:
     """Join wings by the area-weighted mean of their mean chords and leading-edge places.
 
     Parameters
@@ -43,6 +62,8 @@ def combine_wings(wings: list[SurfaceGeometry], x_root: list[float]) -> Referenc
         At least one.
     x_root : list of float
         Root leading edge of each, behind the datum, m.
+    main : int
+        Which of them balance is measured at.
 
     Source
     ------
@@ -62,7 +83,7 @@ def combine_wings(wings: list[SurfaceGeometry], x_root: list[float]) -> Referenc
         mac_x_le=mean([x + w.mean_chord.x_leading_edge for w, x in zip(wings, x_root, strict=True)]),
         mac_y=mean([w.mean_chord.y for w in wings]),
         z=mean([w.z_mean for w in wings]),
-        x_root_le=x_root[0],
+        x_root_le=x_root[main],
         wings=len(wings),
     )
 

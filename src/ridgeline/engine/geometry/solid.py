@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.document import Design
-from ridgeline.engine.aero.section_outline import split
-from ridgeline.engine.aero.sections import section_of
+from ridgeline.engine.geometry.placed import bent, mirrored, outline_over_chord, sections
+from ridgeline.engine.geometry.section_outline import split
 
 Array = NDArray[np.float64]
 #: Chordwise places a skin is drawn at: enough for the nose to look round.
@@ -51,8 +51,7 @@ def _tube(rings: Array, part: str) -> Skin:
 
 def surface_skins(surface: Surface) -> list[Skin]:
     """Return the skins of a surface, one for each side: its section at every station, turned by its angles."""
-    shape = section_of(surface)
-    upper, lower = split(shape.outline)
+    upper, lower = split(outline_over_chord(surface))
 
     def height(side: Array) -> Array:
         order = np.argsort(side[:, 0], kind="stable")
@@ -60,22 +59,10 @@ def surface_skins(surface: Surface) -> list[Skin]:
 
     loop_x = np.concatenate([_ALONG[::-1], _ALONG[1:-1]])
     loop_z = np.concatenate([height(upper)[::-1], height(lower)[1:-1]])
-    reach = surface.stations[-1].y - surface.stations[0].y
-    c, s = math.cos(surface.cant), math.sin(surface.cant)
-    rings = []
-    for station in surface.stations:
-        angle = surface.incidence + station.twist if abs(c) > 0.2 else 0.0
-        x, z = loop_x * station.chord, loop_z * station.chord
-        along = station.x + x * math.cos(angle) + z * math.sin(angle)
-        up = station.z - x * math.sin(angle) + z * math.cos(angle)
-        up = up + surface.droop * ((station.y - surface.stations[0].y) / reach) ** 2
-        rings.append(
-            np.column_stack([surface.x + along, surface.y + station.y * c - up * s, surface.z + station.y * s + up * c])
-        )
-    starboard = np.array(rings)
+    starboard = sections(bent(surface), np.column_stack([loop_x, loop_z]))
     skins = [_tube(starboard, surface.name)]
     if surface.mirrored:
-        skins.append(_tube(starboard * np.array([1.0, -1.0, 1.0]), surface.name))
+        skins.append(_tube(mirrored(starboard), surface.name))
     return skins
 
 

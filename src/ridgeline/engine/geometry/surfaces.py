@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
+from ridgeline.design.axes import raised
 from ridgeline.engine.geometry import planform
 from ridgeline.engine.kept import kept
 
@@ -55,19 +56,6 @@ def station_arrays(surface: Surface) -> tuple[Array, Array, Array, Array, Array]
     return rows[:, 0], rows[:, 1], rows[:, 2], rows[:, 3], rows[:, 4]
 
 
-def placed_leading_edge(surface: Surface) -> Array:
-    """Return the starboard leading edge in aircraft axes, shape (n, 3), turned up by the cant."""
-    y, _chord, x, z, _twist = station_arrays(surface)
-    c, s = math.cos(surface.cant), math.sin(surface.cant)
-    return np.column_stack([surface.x + x, surface.y + y * c - z * s, surface.z + y * s + z * c])
-
-
-def tip_angles(surface: Surface) -> tuple[float, float]:
-    """Return the nose-up angles of the tips that the measured warps mean, starboard and port, rad."""
-    chord = surface.stations[-1].chord
-    return math.atan2(surface.warp_starboard, chord), math.atan2(surface.warp_port, chord)
-
-
 @kept()
 def measure_surface(surface: Surface) -> SurfaceGeometry:
     """Integrate a surface of the document.
@@ -102,7 +90,7 @@ def measure_surface(surface: Surface) -> SurfaceGeometry:
         taper=float(chord[-1] / chord[0]),
         mean_chord=mean,
         x_quarter=surface.x + mean.x_leading_edge + 0.25 * mean.length,
-        z_mean=surface.z + mean.y * math.sin(surface.cant) + z_here * math.cos(surface.cant),
+        z_mean=raised(surface, mean.y, z_here)[1],
         cos2=cos2,
         sin2=1.0 - cos2,
         half_chord_sweep=planform.sweep_tangent(y, chord, x, 0.5),

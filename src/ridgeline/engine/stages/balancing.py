@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ridgeline.design.airframe import Surface
-from ridgeline.design.axes import all_discs
+from ridgeline.design.axes import all_discs, cut_at, raised
 from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero import stall
@@ -18,7 +18,7 @@ from ridgeline.engine.aero.sections import drag_coefficient, section_of
 from ridgeline.engine.aero.slipstream import across_slope
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
-from ridgeline.engine.geometry.reference import WINGS, Reference
+from ridgeline.engine.geometry.reference import WINGS, Reference, main_wing
 from ridgeline.engine.power.prop_families import chord_over_diameter
 from ridgeline.engine.sizing.purposes import (
     FIRST_THROW_TAILED,
@@ -157,10 +157,9 @@ def _blade_shift(stable: Stability, power: PowerTrain | None, ref: Reference, mo
 
 def _hung(mass: Masses, brief: Brief, surfaces: tuple[Surface, ...]) -> tuple[Figure, Figure]:
     """Give how deep the balance point lies under fingertips at the marks, and how sharply it hangs there."""
-    wing = max((s for s in surfaces if s.role == "wing"), key=lambda s: s.stations[-1].y)
+    wing = main_wing(surfaces)
     out = min(brief.mark_out, wing.stations[-1].y)
-    lift = float(np.interp(out, [s.y for s in wing.stations], [s.z for s in wing.stations]))
-    under = wing.z + lift * np.cos(wing.cant) + out * np.sin(wing.cant)
+    under = raised(wing, out, cut_at(wing, out).z)[1]
     state = mass.state
     assert state is not None
     depth = derive(
@@ -186,7 +185,7 @@ def _hung(mass: Masses, brief: Brief, surfaces: tuple[Surface, ...]) -> tuple[Fi
 
 def _mark(cg_x: Put, brief: Brief, surfaces: tuple[Surface, ...]) -> Figure:
     """Give how far behind the leading edge the balance marks stand at their station, with the sweep there."""
-    wing = max((s for s in surfaces if s.role == "wing"), key=lambda s: s.stations[-1].y)
+    wing = main_wing(surfaces)
     out = min(brief.mark_out, wing.stations[-1].y)
     edge = float(np.interp(out, [s.y for s in wing.stations], [s.x for s in wing.stations]))
     return derive(

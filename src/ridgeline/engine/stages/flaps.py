@@ -10,9 +10,9 @@ from ridgeline.engine.aero.airframe_lattice import FLAP_CONTROLS, AirframeLattic
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.critical import flap_gain
 from ridgeline.engine.aero.flap import LIMIT_SIGMA, effective_deflection, flap_drag
-from ridgeline.engine.aero.sections import mean_chord_of
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
+from ridgeline.engine.geometry.placed import mean_chord_of
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.stages.common import Air, Outcome, Told
 from ridgeline.engine.stages.handling import Handling

@@ -14,6 +14,7 @@ from ridgeline.engine.geometry.reference import (
     Reference,
     TailVolumes,
     combine_wings,
+    main_wing,
     tail_volumes,
 )
 from ridgeline.engine.geometry.surfaces import SurfaceGeometry, measure_surface
@@ -46,7 +47,8 @@ def shape(surfaces: tuple[Surface, ...]) -> Outcome:
     if not wings:
         missing = [f"wing.{key}" for key in keys] + ["tail.volume_h", "tail.volume_v", "tail.arm"]
         return Outcome(Shape(measured, None, None), tuple(absent(key, NO_WING) for key in missing))
-    reference = combine_wings(wings, [s.x for s in surfaces if s.role in WINGS])
+    placed = [s for s in surfaces if s.role in WINGS]
+    reference = combine_wings(wings, [s.x for s in placed], placed.index(main_wing(placed)))
     quarter = reference.at(0.25)
     tails = tail_volumes(reference, list(measured), quarter)
     figures = _wing_figures(reference, surfaces, wings) + _tail_figures(reference, tails)

@@ -8,8 +8,8 @@ import numpy as np
 
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.build import Build
-from ridgeline.engine.aero.sections import section_of
 from ridgeline.engine.geometry.bodies import measure_body
+from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.kept import kept
 
@@ -40,8 +40,8 @@ def surface_extent(surface: Surface) -> Extent:
     ------
     docs/theory.md §5: skin = true area × girth of the section over its chord; volume by the section's area.
     """
-    measured, shape = measure_surface(surface), section_of(surface)
-    x, z = shape.outline.T
+    measured = measure_surface(surface)
+    x, z = outline_over_chord(surface).T
     girth = float(np.sum(np.hypot(np.diff(x), np.diff(z)))) + float(np.hypot(x[0] - x[-1], z[0] - z[-1]))
     inside = 0.5 * abs(float(np.dot(x, np.roll(z, 1)) - np.dot(z, np.roll(x, 1))))
     y = np.array([s.y for s in surface.stations])
