@@ -82,10 +82,14 @@ def test_wing_and_tail_set_steeper_fly_the_body_nose_down_and_cost_margin_speed_
     plain, steep = evaluate(whimbrel), evaluate(set_at(whimbrel, TWENTY))
     # The canted panels of a V-tail take a little less than the whole of its incidence.
     assert attitude(steep) == pytest.approx(attitude(plain) - TWENTY, abs=math.radians(1))
+
     # Nose down, the weight under a high wing hangs further aft to the air.
-    under = terms(plain)["z"]
+    def hangs(report):
+        return terms(report)["z"] * math.tan(attitude(report)) + report.value("balance.cg_fraction")
+
     lost = plain.value("stability.static_margin") - steep.value("stability.static_margin")
-    assert lost == pytest.approx(under * (math.tan(attitude(steep)) - math.tan(attitude(plain))), rel=0.02)
+    # What is built into the wing turns with it, and so the balance point a little.
+    assert lost == pytest.approx(hangs(steep) - hangs(plain), rel=0.03)
     assert lost > 0.05
     assert steep.value("speed.max") < 0.97 * plain.value("speed.max")
     assert steep.value("trim.alpha") == pytest.approx(plain.value("trim.alpha") - TWENTY, abs=math.radians(4))

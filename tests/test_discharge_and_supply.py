@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
+from ridgeline.design.axes import all_discs
 from ridgeline.design.brief import Brief
 from ridgeline.design.parts import Servo
 from ridgeline.design.paths import put
@@ -232,7 +233,7 @@ def test_a_twin_says_what_rudder_one_motor_out_asks_for(whimbrel):
         design = put(design, "power.mounts", mounts)
         report = evaluate(design)
     rudder = report.value("power.one_out_rudder")
-    arm = max(abs(y) for m in design.power.mounts for _x, y, _z in m.places)
+    arm = max(abs(y) for _x, y, _z in all_discs(design.power))
     assert rudder is not None and arm > 0.05
     wider = put(design, "power.mounts[0].y", 2 * design.power.mounts[0].y)
     assert evaluate(wider).value("power.one_out_rudder") == pytest.approx(2 * rudder, rel=0.02)

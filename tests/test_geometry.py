@@ -8,9 +8,10 @@ from hypothesis import strategies as st
 
 from ridgeline.design.airframe import Body, BodyStation, Station, Surface
 from ridgeline.engine.geometry.bodies import measure_body
+from ridgeline.engine.geometry.placed import placed
 from ridgeline.engine.geometry.planform import chord_at, mean_aerodynamic_chord, panel_areas, sweep_tangent
 from ridgeline.engine.geometry.reference import combine_wings, tail_volumes
-from ridgeline.engine.geometry.surfaces import measure_surface, placed_leading_edge
+from ridgeline.engine.geometry.surfaces import measure_surface
 
 
 def surface(*rows, **more):
@@ -79,7 +80,7 @@ def test_a_v_tail_counts_by_the_squares_of_its_angle():
 
 def test_turning_a_panel_up_keeps_its_length():
     panel = surface((0, 0.1, 0), (0.3, 0.1, 0), cant=math.radians(35), x=0.8, z=0.02)
-    root, tip = placed_leading_edge(panel)
+    root, tip = placed(panel).leading
     assert np.linalg.norm(tip - root) == pytest.approx(0.3)
     assert tip[1] == pytest.approx(0.3 * math.cos(math.radians(35)))
 

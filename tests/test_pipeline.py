@@ -96,7 +96,9 @@ def test_an_edit_redoes_only_what_depends_on_it(whimbrel):
     assert "stability" not in runs_after(whimbrel, "parts[0].x", 0.2)
     typed = whimbrel.model_copy(
         update={
-            "parts": tuple(p.model_copy(update={"build": None, "estimate": p.estimate or 0.1}) for p in whimbrel.parts)
+            "parts": tuple(
+                p.model_copy(update={"build": None, "on": None, "estimate": p.estimate or 0.1}) for p in whimbrel.parts
+            )
         }
     )
     assert "standing" not in runs_after(typed, "surfaces[0].stations[2].chord", 0.15)
