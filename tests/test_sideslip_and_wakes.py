@@ -46,6 +46,8 @@ def test_two_wings_share_their_drag_by_munk_and_prandtl_and_canted_ones_are_not_
     level = [pair(3.0, gap * SPAN, 0.0) for gap in (0.0, 0.1, 0.25)]
     assert [best_efficiency(lattice, SPAN) for lattice in level] == pytest.approx([1.0, 2 / 1.655, 2 / 1.42])
     assert best_efficiency(build([sheet(3, 1.0, dihedral=0.3)]), SPAN) == math.inf
+    # Nor is an airframe of which nothing lies level.
+    assert best_efficiency(build([sheet(3, 1.0, dihedral=1.5)]), SPAN) == math.inf
 
 
 def test_a_coplanar_foreplanes_strips_do_not_swing_the_lift_slope():

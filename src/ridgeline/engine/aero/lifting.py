@@ -223,7 +223,7 @@ def best_efficiency(lattice: Lattice, span: float) -> float:
     """
     level = np.abs(lattice.normal[:, 2]) > 0.99
     upright = np.abs(lattice.normal[:, 2]) < 0.2
-    if not np.all(level | upright) or np.unique(lattice.surface[level]).size > 2:
+    if not np.all(level | upright) or not 1 <= np.unique(lattice.surface[level]).size <= 2:
         return np.inf
     gap = float(np.ptp(lattice.middle[level, 2])) / span
     return float(2 / (1 + np.interp(gap, _GAPS, _MUTUAL)))
