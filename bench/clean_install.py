@@ -16,7 +16,7 @@ ROOT = Path(__file__).resolve().parents[1]
 #: Paints far more often than the release that aborted needed to.
 USE = """
 import sys
-from ridgeline.cli import main
+from ridgeline.start import main
 for count in range(4):
     for sheet in ("brief", "shape", "weights", "balance", "power"):
         assert main(["open", "demo:whimbrel", "--shot", sys.argv[1], "--sheet", sheet, "--size", "1280x800"]) == 0

@@ -15,6 +15,7 @@ from ridgeline.design.axes import (
     cut_at,
     disc_of,
     from_surface,
+    is_upright,
     lowered,
     middle_out,
     on_surface,
@@ -59,7 +60,8 @@ def test_the_chord_runs_from_the_leading_edge_at_its_angle(surface, out):
     cut = cut_at(surface, out)
     lead, trail = on_surface(surface, out, 0.0, 0.0), on_surface(surface, out, 1.0, 0.0)
     assert math.dist(lead, trail) == pytest.approx(cut.chord)
-    assert trail[0] - lead[0] == pytest.approx(cut.chord * math.cos(surface.incidence + cut.twist))
+    angle = 0.0 if is_upright(surface) else surface.incidence + cut.twist
+    assert trail[0] - lead[0] == pytest.approx(cut.chord * math.cos(angle))
     high = on_surface(surface, out, 0.4, 0.01)
     assert math.dist(high, on_surface(surface, out, 0.4, 0.0)) == pytest.approx(0.01)
 

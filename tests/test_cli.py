@@ -4,7 +4,7 @@ import sys
 
 import pytest
 
-from ridgeline.cli import main
+from ridgeline.start import main
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.register import REGISTER
 

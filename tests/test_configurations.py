@@ -43,7 +43,7 @@ def figures(design):
 def test_a_new_set_is_the_same_aircraft_until_something_is_swapped(plain, two):
     assert two.configurations == (sets.FIRST, "Floats") and two.fitted == "Floats"
     assert figures(two) == figures(plain)
-    first, other = compare(two)
+    first, other = compare(two, evaluate(two))
     assert swapped(first, other) == ()
 
 
@@ -161,7 +161,7 @@ def test_the_swap_sheet_tells_mass_current_and_what_has_to_fit(two):
     now = put(own, "power.motor", motor)
     there = sets.fit(now, sets.FIRST)
     there = sets.fit(put(there, "power.motor", old), "Floats")
-    first, second = compare(there)
+    first, second = compare(there, evaluate(there))
     found = next(s for s in swapped(first, second) if getattr(s.new, "name", "") == "Big")
     assert found.mass == pytest.approx(0.08 - old.mass)
     assert found.current == pytest.approx(30.0 - old.max_current)
@@ -170,7 +170,7 @@ def test_the_swap_sheet_tells_mass_current_and_what_has_to_fit(two):
 
 def test_items_that_come_and_go_sum_to_the_change_of_weight():
     whimbrel = load("demo:whimbrel")
-    found = {one.name: one for one in compare(whimbrel)}
+    found = {one.name: one for one in compare(whimbrel, evaluate(whimbrel))}
     assert set(found) == {"Seal count", "Marker floats", "Long wing"}
     for name in ("Marker floats", "Long wing"):
         swaps = swapped(found["Seal count"], found[name])
@@ -224,6 +224,6 @@ def test_swapped_packs_and_controllers_are_held_to_their_cells(whimbrel):
 def test_a_set_without_a_power_train_is_a_swap_of_the_whole(whimbrel):
     other = sets.add(whimbrel, "Glider")
     bare = other.model_copy(update={"power": None, "parts": tuple(p for p in other.parts if p.component is None)})
-    here = next(fitted for fitted in compare(whimbrel) if fitted.name == whimbrel.fitted)
+    here = next(fitted for fitted in compare(whimbrel, evaluate(whimbrel)) if fitted.name == whimbrel.fitted)
     told = [s for s in swapped(here, replace(here, design=bare, report=evaluate(bare))) if s.old is whimbrel.power]
     assert len(told) == 1 and told[0].new is None and "as a whole" in str(told[0].fit)

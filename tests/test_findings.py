@@ -218,7 +218,7 @@ def test_cautions_stand_where_the_work_can_hurt():
 
 
 def test_what_moves_the_margin_most_is_found_by_trying(whimbrel):
-    found = influences(whimbrel, "stability.static_margin")
+    found = influences(whimbrel, evaluate(whimbrel), "stability.static_margin")
     assert [abs(i.change) for i in found] == sorted((abs(i.change) for i in found), reverse=True)
     top = found[0]
     redone = evaluate(put(whimbrel, top.path, _value(whimbrel, top.path) + top.step)).value("stability.static_margin")
@@ -243,13 +243,13 @@ def _value(design, path):
 )
 def test_solve_for_brings_a_figure_to_a_wish(whimbrel, path, key, wish):
     design = put(whimbrel, "parts[1].weighed", 0.056)
-    solved = put(design, path, solve_for(design, path, key, wish))
+    solved = put(design, path, solve_for(design, evaluate(design), path, key, wish))
     assert evaluate(solved).value(key) == pytest.approx(wish, abs=1e-6)
 
 
 def test_a_wish_out_of_reach_is_refused_with_how_far_one_gets(whimbrel):
     with pytest.raises(DesignError, match="reaches"):
-        solve_for(whimbrel, "parts[0].x", "stability.static_margin", 0.9)
+        solve_for(whimbrel, evaluate(whimbrel), "parts[0].x", "stability.static_margin", 0.9)
 
 
 def test_all_changes_are_data(whimbrel):

@@ -21,6 +21,10 @@ from ridgeline.standins.scale import SimulatedScale
 SHELF = shipped_shelf()
 
 
+def options_of(design, packs, **more):
+    return options(design, evaluate(design), packs, **more)
+
+
 @pytest.mark.parametrize("name", demo_names())
 @pytest.mark.parametrize("shift", [-0.03, -0.01, 0.02])
 def test_every_lever_applied_lands_where_it_says(name, shift):
@@ -85,7 +89,7 @@ def test_moving_the_wing_takes_what_is_built_on_it_along(whimbrel):
 
 
 def test_each_pack_of_the_bin_is_what_fitting_it_gives(whimbrel):
-    found = list(options(whimbrel, packs_in_hand(whimbrel.brief, SHELF)))
+    found = list(options_of(whimbrel, packs_in_hand(whimbrel.brief, SHELF)))
     assert [option.pack.name for option in found] == list(whimbrel.brief.packs)
     for option in found:
         after = evaluate(apply(whimbrel, option.changes))
@@ -102,13 +106,13 @@ def test_packs_that_cannot_be_fitted_say_why(whimbrel):
     pack = whimbrel.power.pack
     long = pack.model_copy(update={"name": "long", "length": 0.4})
     high = pack.model_copy(update={"name": "high", "cells": 8})
-    found = {option.pack.name: option for option in options(whimbrel, (long, high))}
+    found = {option.pack.name: option for option in options_of(whimbrel, (long, high))}
     assert found["long"].verdict == "too long for the bay" and not found["long"].changes
     assert "more cells" in found["high"].verdict and found["high"].level == "stop"
 
 
 def test_a_stopped_search_of_the_bin_yields_no_more(whimbrel):
-    assert not list(options(whimbrel, SHELF.packs, stop=lambda: True))
+    assert not list(options_of(whimbrel, SHELF.packs, stop=lambda: True))
 
 
 def weighed(design, factor, count):

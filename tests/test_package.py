@@ -21,7 +21,7 @@ import sys
 from pathlib import Path
 import ridgeline
 assert Path(ridgeline.__file__).is_relative_to(sys.prefix), ridgeline.__file__
-from ridgeline.cli import main
+from ridgeline.start import main
 assert main(["open", "demo:whimbrel", "--shot", sys.argv[1], "--size", "1100x700"]) == 0
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.files.design_file import load

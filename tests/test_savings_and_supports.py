@@ -27,7 +27,7 @@ def laid_out(build="foam_board"):
 def test_every_saving_applied_saves_what_it_says(build):
     design = laid_out(build)
     before = evaluate(design)
-    found = savings(design, SHELF)
+    found = savings(design, evaluate(design), SHELF)
     assert len(found) >= 4
     assert [s.saved for s in found] == sorted((s.saved for s in found), reverse=True)
     for saving in found:
@@ -38,7 +38,7 @@ def test_every_saving_applied_saves_what_it_says(build):
 
 
 def test_peeling_papers_says_what_it_costs_in_stiffness():
-    found = [s for s in savings(laid_out(), SHELF, most=40) if "peel" in str(s.text)]
+    found = [s for s in savings(laid_out(), evaluate(laid_out()), SHELF, most=40) if "peel" in str(s.text)]
     assert found and all(s.grave and "stiffness" in str(s.price) for s in found)
     both = next(s for s in found if "Wing" in str(s.text) and "both" in str(s.text))
     one = next(s for s in found if "Wing" in str(s.text) and "one" in str(s.text))
@@ -48,7 +48,7 @@ def test_peeling_papers_says_what_it_costs_in_stiffness():
 def test_what_is_weighed_is_not_guessed_lighter():
     design = load("demo:whimbrel")
     weighed = {f"parts[{i}]" for i, part in enumerate(design.parts) if part.weighed is not None}
-    for saving in savings(design, SHELF, most=40):
+    for saving in savings(design, evaluate(design), SHELF, most=40):
         own = [c for c in saving.changes if c.path.startswith("parts[") and not c.path.startswith("power")]
         if "Pack" not in str(saving.text):
             assert not {c.path.partition(".")[0] for c in own} & weighed

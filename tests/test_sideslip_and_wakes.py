@@ -137,14 +137,19 @@ def test_a_figure_used_by_another_stage_carries_its_own_value_and_band(name):
     assert linked > 40
 
 
-def test_a_stage_takes_figures_only_of_stages_it_needs(whimbrel):
+def test_a_stage_takes_figures_only_of_stages_before_it_and_is_reached_through_them(whimbrel):
     report = evaluate(whimbrel)
     assert set(report.figures) >= {key for stage in STAGES for key in stage.takes}
     evaluator, givers = Evaluator(), {}
     evaluator(whimbrel)
     for stage in STAGES:
+        assert {givers[key] for key in stage.takes} <= set(givers.values()), stage.name
         givers.update((figure.key, stage.name) for figure in evaluator._outcomes[stage.name].figures)
-        assert {givers[key] for key in stage.takes} <= set(stage.needs), stage.name
+    # One figure alone, by what it hangs on, is the figure of the whole.
+    for key in ("power.thrust_ratio", "wing.loading", "control.roll_helix", "modes.spiral_rate"):
+        alone = Evaluator()
+        alone(put(whimbrel, "parts[0].weighed", 0.2))
+        assert alone.value(whimbrel, key) == report.value(key)
 
 
 @pytest.mark.parametrize(("name", "usual"), [("whimbrel", 50.0), ("turnstone", 60.0)])

@@ -27,11 +27,58 @@ MAY_IMPORT = {
 
 
 def imported(path):
-    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+    for node in ast.walk(without_types(ast.parse(path.read_text("utf-8")))):
         if isinstance(node, ast.Import):
             yield from (alias.name for alias in node.names)
         elif isinstance(node, ast.ImportFrom) and node.module:
             yield node.module
+
+
+def without_types(tree):
+    """Leave out what is imported for the type checker alone."""
+
+    class Bare(ast.NodeTransformer):
+        def visit_If(self, node):
+            return None if getattr(node.test, "id", "") == "TYPE_CHECKING" else self.generic_visit(node)
+
+    return Bare().visit(tree)
+
+
+def modules():
+    """Return every module by its name, with the modules of ours that it imports, wherever in it that stands."""
+    paths = {}
+    for path in SOURCE.rglob("*.py"):
+        dotted = ".".join(("ridgeline", *path.relative_to(SOURCE).with_suffix("").parts))
+        paths[dotted.removesuffix(".__init__")] = path
+    found = {}
+    for name, path in paths.items():
+        wanted = set()
+        for node in ast.walk(without_types(ast.parse(path.read_text("utf-8")))):
+            if isinstance(node, ast.Import):
+                wanted |= {alias.name for alias in node.names}
+            elif isinstance(node, ast.ImportFrom) and node.module:
+                inner = {f"{node.module}.{alias.name}" for alias in node.names}
+                wanted |= {one if one in paths else node.module for one in inner}
+        found[name] = {one for one in wanted if one in paths and one != name}
+    return found
+
+
+def test_no_module_imports_itself_round_a_circle():
+    waiting = modules()
+    while free := [name for name, needs in waiting.items() if not needs & waiting.keys()]:
+        for name in free:
+            del waiting[name]
+    assert not waiting
+
+
+def test_advice_is_handed_what_evaluates_and_geometry_knows_no_aerodynamics():
+    for name, needs in modules().items():
+        if name.startswith("ridgeline.engine.advice"):
+            assert "ridgeline.engine.pipeline" not in needs, name
+        if name.startswith("ridgeline.engine.geometry"):
+            assert not any(one.startswith("ridgeline.engine.aero") for one in needs), name
+        if name == "ridgeline.cli":
+            assert not any(one.startswith("ridgeline.desk") for one in needs)
 
 
 @pytest.mark.parametrize("part", sorted(MAY_IMPORT))

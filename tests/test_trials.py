@@ -20,6 +20,10 @@ from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.library import shipped_shelf
 
 
+def options_of(design, packs, **more):
+    return options(design, evaluate(design), packs, **more)
+
+
 def nose_mass(amount):
     return [Change("parts[-]", {"name": "Lead", "group": "ballast", "x": 0.05, "estimate": amount})]
 
@@ -29,13 +33,13 @@ def balance_over(wish):
 
 
 def test_a_first_guess_too_small_is_corrected_until_it_does_it(whimbrel):
-    amount, changes = settled_by(whimbrel, nose_mass, balance_over(0.30), 0.02, power=0.1)
+    amount, changes = settled_by(whimbrel, evaluate(whimbrel), nose_mass, balance_over(0.30), 0.02, power=0.1)
     assert amount > 0.02
     assert evaluate(put(whimbrel, "parts[-]", changes[0].value)).value("balance.cg_fraction") <= 0.30 + 1e-9
 
 
 def test_a_guess_that_does_it_is_left_as_it_is(whimbrel):
-    assert settled_by(whimbrel, nose_mass, balance_over(0.30), 0.2)[0] == 0.2
+    assert settled_by(whimbrel, evaluate(whimbrel), nose_mass, balance_over(0.30), 0.2)[0] == 0.2
 
 
 @pytest.mark.parametrize(
@@ -48,7 +52,7 @@ def test_a_guess_that_does_it_is_left_as_it_is(whimbrel):
     ],
 )
 def test_where_no_amount_does_it_nothing_is_offered(whimbrel, edits, excess):
-    assert settled_by(whimbrel, edits, excess, 0.02) is None
+    assert settled_by(whimbrel, evaluate(whimbrel), edits, excess, 0.02) is None
 
 
 def test_only_what_is_proved_is_kept_and_a_refused_edit_is_none(whimbrel):
@@ -58,7 +62,7 @@ def test_only_what_is_proved_is_kept_and_a_refused_edit_is_none(whimbrel):
         Remedy("hurts", words, (Change("parts[0].x", 0.23),)),
         Remedy("refused", words, (Change("parts[0].x", 99.0),)),
     ]
-    kept = proved(whimbrel, ways, lambda report: report.value("stability.static_margin"), 0.12)
+    kept = proved(whimbrel, evaluate(whimbrel), ways, lambda report: report.value("stability.static_margin"), 0.12)
     assert [remedy.key for remedy in kept] == ["helps"]
 
 
@@ -124,5 +128,5 @@ def test_a_canards_fins_have_the_volume_asked_for_and_stay_lower_than_half_its_s
     ],
 )
 def test_the_bin_says_the_worst_of_each_pack(whimbrel, path, value, verdict):
-    option = next(options(put(whimbrel, path, value), (whimbrel.power.pack,)))
+    option = next(options_of(put(whimbrel, path, value), (whimbrel.power.pack,)))
     assert option.verdict == verdict

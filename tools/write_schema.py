@@ -22,13 +22,13 @@ written from the code by `tools/write_schema.py`, and a test holds them to it.
 * Axes: x aft from the datum (the foremost point), y to starboard, z up. A mirrored entry stands for both sides.
 * A surface's stations lie in its own axes, out along the unfolded panel; `cant` then turns the panel up about its root.
 * Every part, control and motor mount has an `id` that never changes; what refers to a part does so by it (`build.of`,
-  `on.to`, `drives`). Ids mean nothing by their letters; one left out is numbered on opening, one given twice is refused.
-  Versions of a part that fly in different sets share its id. Names are words for the builder and change nothing.
-* A body's sections count from the body's own origin (`x`, `y`, `z`), its nose as it is laid out. A motor mount stands at
-  the firewall: spacer, motor and adapter say where the propeller turns.
+  `on.to`, `drives`). Ids mean nothing by their letters; one left out is numbered on opening, one given twice is
+  refused. Versions of a part that fly in different sets share its id. Names are words and change nothing.
+* A body's sections count from the body's own origin (`x`, `y`, `z`), its nose as it is laid out. A motor mount stands
+  at the firewall: spacer, motor and adapter say where the propeller turns.
 * An item that hangs on a part says where on that (`on`): out along a surface's panel, the share of its chord and the
-  height over it; behind, aside and over a body's origin or a mount. Its `x`, `y`, `z` follow and are not written; where a
-  file says them besides, they are not believed. A free item says `x`, `y`, `z`.
+  height over it; behind, aside and over a body's origin or a mount. Its `x`, `y`, `z` follow and are not written;
+  where a file says them besides, they are not believed. A free item says `x`, `y`, `z`.
 * Item masses are for one piece; `count` pieces are carried. A weighed value wins over an estimate. An item with a
   `component` takes its estimate from the power train, one with a `servo` of known mass from that.
 * Saving writes a temporary file, syncs it, keeps the two last states as `NAME.ridge~` and `NAME.ridge~2` and renames.

@@ -1,3 +1,3 @@
-from ridgeline.cli import main
+from ridgeline.start import main
 
 raise SystemExit(main())

@@ -1,11 +1,11 @@
-"""The command line: ``figures``, ``check``, and ``open`` for the window. Qt is imported only for the window."""
+"""The command line: ``figures``, ``check``, and ``open`` for the window it is handed. It knows no Qt."""
 
 from __future__ import annotations
 
 import argparse
 import json
 import sys
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from ridgeline import __version__
@@ -37,14 +37,25 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def main(arguments: Sequence[str] | None = None) -> int:
-    """Run the command line; returns the exit status (0 well, 1 a finding says stop, 2 bad input)."""
+Opener = Callable[..., int]
+
+
+def main(arguments: Sequence[str] | None = None, window: Opener | None = None) -> int:
+    """Run the command line; returns the exit status (0 well, 1 a finding says stop, 2 bad input).
+
+    Parameters
+    ----------
+    window : callable, optional
+        Opens the window on a file, with ``shot``, ``sheet``, ``size`` and ``theme``; without it ``open`` is refused.
+    """
     words = list(sys.argv[1:] if arguments is None else arguments)
     if not words or (words[0] not in _COMMANDS and not words[0].startswith("-")):
         words.insert(0, "open")
     options = _parser().parse_args(words)
     try:
-        return {"figures": _figures, "check": _check, "open": _open}[options.command or "open"](options)
+        if options.command in ("figures", "check"):
+            return {"figures": _figures, "check": _check}[options.command](options)
+        return _open(options, window)
     except DesignError as error:
         print(f"ridgeline: {error}", file=sys.stderr)
         return 2
@@ -146,10 +157,10 @@ def _check(options: argparse.Namespace) -> int:
     return 1 if any(finding.level == "stop" for finding in report.findings) else 0
 
 
-def _open(options: argparse.Namespace) -> int:
-    from ridgeline.desk.app import run
-
-    return run(
+def _open(options: argparse.Namespace, window: Opener | None) -> int:
+    if window is None:
+        raise DesignError("open", "no window here", "figures or check; `ridgeline` itself opens the window")
+    return window(
         options.file if hasattr(options, "file") else None,
         shot=getattr(options, "shot", None),
         sheet=getattr(options, "sheet", "balance"),

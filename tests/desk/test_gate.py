@@ -6,6 +6,7 @@ import pytest
 
 from ridgeline.desk.gate import let_window_go_first, window_at_work
 from ridgeline.engine.advice.sensitivity import solve_for
+from ridgeline.engine.pipeline import evaluate
 from ridgeline.errors import DesignError
 
 
@@ -28,4 +29,4 @@ def test_the_gate_opens_again_when_the_work_fails():
 def test_an_input_without_a_value_solves_nothing(whimbrel):
     assert whimbrel.parts[0].estimate is None
     with pytest.raises(DesignError, match="an input that has a value"):
-        solve_for(whimbrel, "parts[0].estimate", "stability.static_margin", 0.1)
+        solve_for(whimbrel, evaluate(whimbrel), "parts[0].estimate", "stability.static_margin", 0.1)

@@ -137,7 +137,8 @@ def test_the_stand_runs_and_what_it_measured_is_used_and_kept(desk):
     assert load_bin()[0].motors[0].kv_rpm_per_v == motor.kv_rpm_per_v
     desk.grab()
     # Measured again, the stand says the same of the motor that is now known.
-    assert sheet.fit.of("power_factor")[0] == pytest.approx(1.0, abs=0.02)
+    known = desk.store.design.power.propeller.power_factor
+    assert known != 1.0 and sheet.fit.of("power_factor")[0] == pytest.approx(known, rel=0.02)
     press(sheet.forget_button)
     assert desk.store.design.power.bench == ()
 

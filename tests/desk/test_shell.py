@@ -4,10 +4,10 @@ import pytest
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication
 
-from ridgeline.cli import main
 from ridgeline.desk import app as desk
 from ridgeline.desk.shell import Shell
 from ridgeline.files.design_file import save
+from ridgeline.start import main
 
 
 def test_the_shell_paints_ruled_paper_and_then_holds_the_desk(qapp, qtbot):

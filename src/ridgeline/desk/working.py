@@ -17,7 +17,7 @@ from ridgeline.desk.paint import fit, heading, line, pen, wrap, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, TITLE, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, TextButton
-from ridgeline.engine.figures import BAND, Figure, Term
+from ridgeline.engine.figures import BAND, Figure, Report, Term
 from ridgeline.errors import DesignError
 from ridgeline.typed import parse
 from ridgeline.units import band_shown, shown, with_unit
@@ -34,7 +34,7 @@ def _pool() -> ThreadPoolExecutor:
     return ThreadPoolExecutor(max_workers=1, thread_name_prefix="influences")
 
 
-def _try_edits(design: Design, key: str, signals: _Signals, stop: Event) -> None:
+def _try_edits(design: Design, report: Report, key: str, signals: _Signals, stop: Event) -> None:
     """Evaluate the trial edits away from the interface, and tell it when done unless it asked for others since."""
     if stop.is_set():
         return
@@ -44,7 +44,7 @@ def _try_edits(design: Design, key: str, signals: _Signals, stop: Event) -> None
         let_window_go_first()
         return stop.is_set()
 
-    found = influences(design, key, stop=stopped)
+    found = influences(design, report, key, stop=stopped)
     if not stop.is_set():
         signals.done.emit(key, design, found)
 
@@ -137,7 +137,9 @@ class WorkingPanel(QWidget):
     def _ask_influences(self) -> None:
         self._stop.set()
         self._stop = Event()
-        self._future = _pool().submit(_try_edits, self._store.design, self.key, self._signals, self._stop)
+        self._future = _pool().submit(
+            _try_edits, self._store.design, self._store.report, self.key, self._signals, self._stop
+        )
 
     def wait(self) -> None:
         """Wait until the trial edits of the open figure are done."""
@@ -172,7 +174,7 @@ class WorkingPanel(QWidget):
             return
         try:
             with window_at_work():
-                value = solve_for(self._store.design, path, self.key, wish)
+                value = solve_for(self._store.design, self._store.report, path, self.key, wish)
         except DesignError as error:
             self._refuse(f"Understood {error.understood}; reaches {error.allowed}.")
             return

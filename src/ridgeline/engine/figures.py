@@ -7,8 +7,9 @@ import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any, Literal, NamedTuple
+from typing import Any, Literal, NamedTuple, Protocol
 
+from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.phrase import Phrase
@@ -267,14 +268,31 @@ class Finding:
     figures: tuple[str, ...] = ()
 
 
+class Trial(Protocol):
+    """What advice tries edits by: it evaluates designs, and redoes only what an edit touched."""
+
+    def __call__(self, design: Design) -> Report:
+        """Return the report of a design."""
+
+    def value(self, design: Design, key: str) -> float | None:
+        """Return one figure of a design, by what it hangs on alone; None when it cannot be had."""
+
+    def result(self, design: Design, name: str) -> Any:
+        """Return the result of one stage of a design, by what it hangs on alone."""
+
+
 @dataclass(frozen=True)
 class Report:
-    """Everything a screen shows of one design. ``judge`` gives the findings when they are first asked for."""
+    """Everything a screen shows of one design. ``judge`` gives the findings when they are first asked for.
+
+    ``trial`` makes an evaluator of other designs that begins with what is known of this one.
+    """
 
     figures: Mapping[str, Figure]
     wanted: Mapping[str, tuple[float | None, float | None]]
     results: Mapping[str, Any]
     judge: Callable[[Report], Iterable[Finding]] = field(repr=False, compare=False)
+    trial: Callable[[], Trial] = field(repr=False, compare=False)
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable
+from copy import copy
 from functools import lru_cache, partial
 from types import MappingProxyType
 from typing import Any, NamedTuple
@@ -12,19 +13,21 @@ from ridgeline.design.document import Design
 from ridgeline.engine import stages
 from ridgeline.engine.advice import rules
 from ridgeline.engine.figures import Figure, Report
+from ridgeline.engine.weights.items import ItemRows
 
 
 class Stage(NamedTuple):
     """One step: a pure function of named inputs (document fields or earlier stages).
 
-    ``takes`` are figures of stages it needs, handed over whole as ``told``, so that value, band and working go with
-    them.
+    ``takes`` are figures of stages before it, handed over whole as ``told``, so that value, band and working go with
+    them. ``memory`` makes what an evaluator keeps for it from one design to the next; the answer does not hang on that.
     """
 
     name: str
     function: Callable[..., stages.Outcome]
     needs: tuple[str, ...]
     takes: tuple[str, ...] = ()
+    memory: Callable[[], Any] | None = None
 
 
 STAGES: tuple[Stage, ...] = (
@@ -33,7 +36,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("body_sizes", stages.bodies, ("bodies", "wheels")),
     Stage("followed", stages.followed, ("parts",)),
     Stage("extents", stages.extents, ("surfaces", "bodies", "followed")),
-    Stage("masses", stages.masses, ("parts", "power", "brief", "extents")),
+    Stage("masses", stages.masses, ("parts", "power", "brief", "extents"), memory=ItemRows),
     Stage("loading", stages.loading, ("shape", "masses"), ("mass.auw",)),
     Stage("lattice", stages.lattice, ("shape", "surfaces")),
     Stage("stability", stages.stability, ("shape", "body_sizes", "lattice")),
@@ -83,7 +86,7 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
     Stage("standing", stages.standing, ("power", "air", "brief")),
-    Stage("thrust_ratio", stages.thrust_ratio, ("masses", "standing"), ("mass.auw", "power.static_thrust")),
+    Stage("thrust_ratio", stages.thrust_ratio, (), ("mass.auw", "power.static_thrust")),
     Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice", "bodies", "power")),
     Stage(
         "flight",
@@ -128,15 +131,25 @@ def _same(first: Any, second: Any) -> bool:
     return False
 
 
+class _Known(NamedTuple):
+    """What an evaluator knew when it gave a report: the last inputs, outcomes and memory of each stage."""
+
+    inputs: dict[str, tuple[Any, ...]]
+    outcomes: dict[str, stages.Outcome]
+    memory: dict[str, Any]
+
+
 class Evaluator:
     """Evaluate one design after another, redoing only the stages whose inputs changed.
 
     ``runs`` counts how often each stage was computed.
     """
 
-    def __init__(self) -> None:
-        self._inputs: dict[str, tuple[Any, ...]] = {}
-        self._outcomes: dict[str, stages.Outcome] = {}
+    def __init__(self, known: _Known | None = None) -> None:
+        self._inputs: dict[str, tuple[Any, ...]] = dict(known.inputs) if known else {}
+        self._outcomes: dict[str, stages.Outcome] = dict(known.outcomes) if known else {}
+        fresh = {stage.name: stage.memory() for stage in STAGES if stage.memory is not None}
+        self._memory = {name: copy(kept) for name, kept in known.memory.items()} if known else fresh
         self.runs: Counter[str] = Counter()
 
     def __call__(self, design: Design) -> Report:
@@ -144,8 +157,12 @@ class Evaluator:
         results = self._run(design, STAGES)
         figures = {figure.key: figure for stage in STAGES for figure in self._outcomes[stage.name].figures}
         wanted = rules.wanted_ranges(design, figures, results)
-        judge = partial(rules.judge, design)
-        return Report(MappingProxyType(figures), MappingProxyType(wanted), MappingProxyType(results), judge)
+        judge, trial = partial(rules.judge, design), partial(_resumed, self._known())
+        return Report(MappingProxyType(figures), MappingProxyType(wanted), MappingProxyType(results), judge, trial)
+
+    def _known(self) -> _Known:
+        memory = {name: copy(kept) for name, kept in self._memory.items()}
+        return _Known(dict(self._inputs), dict(self._outcomes), memory)
 
     def value(self, design: Design, key: str) -> float | None:
         """Return one figure of a design, by the stages it hangs on alone; None when it cannot be had."""
@@ -169,8 +186,10 @@ class Evaluator:
             inputs = (*(values[name] for name in stage.needs), *told.values())
             before = self._inputs.get(stage.name)
             if before is None or not all(_same(a, b) for a, b in zip(before, inputs, strict=True)):
-                given = inputs[: len(stage.needs)]
-                self._outcomes[stage.name] = stage.function(*given, told=told) if told else stage.function(*given)
+                more: dict[str, Any] = {"told": told} if told else {}
+                if stage.name in self._memory:
+                    more["memory"] = self._memory[stage.name]
+                self._outcomes[stage.name] = stage.function(*inputs[: len(stage.needs)], **more)
                 self._inputs[stage.name] = inputs
                 self.runs[stage.name] += 1
             values[stage.name] = self._outcomes[stage.name].result
@@ -178,8 +197,21 @@ class Evaluator:
         return {stage.name: values[stage.name] for stage in chosen}
 
 
+def _resumed(known: _Known) -> Evaluator:
+    """Return an evaluator that begins with what another knew."""
+    return Evaluator(known)
+
+
 def _figure(outcome: stages.Outcome, key: str) -> Figure | None:
     return next((figure for figure in outcome.figures if figure.key == key), None)
+
+
+@lru_cache(maxsize=1)
+def _givers() -> dict[str, str]:
+    """Return which stage gives each figure: an empty design has all of them, without values."""
+    evaluator = Evaluator()
+    evaluator(Design())
+    return {figure.key: name for name, outcome in evaluator._outcomes.items() for figure in outcome.figures}
 
 
 @lru_cache(maxsize=64)
@@ -189,6 +221,7 @@ def _leading_to(name: str) -> tuple[Stage, ...]:
     for stage in reversed(STAGES):
         if stage.name in wanted:
             wanted.update(stage.needs)
+            wanted.update(_givers()[key] for key in stage.takes)
     return tuple(stage for stage in STAGES if stage.name in wanted)
 
 

@@ -59,8 +59,8 @@ class BalancePacksSheet(Sheet):
         from ridgeline.engine.sizing.matching import packs_in_hand
         from ridgeline.library import shipped_shelf
 
-        self._of = self.store.design
-        self.options = list(options(self.store.design, packs_in_hand(self.store.design.brief, shipped_shelf())))
+        design = self._of = self.store.design
+        self.options = list(options(design, self.store.report, packs_in_hand(design.brief, shipped_shelf())))
         for old in self.buttons:
             discard(old)
         self.buttons = []

@@ -39,7 +39,7 @@ class WeightsSaveSheet(Sheet):
         from ridgeline.library import shipped_shelf
 
         self._of = self.store.design
-        self.savings = savings(self.store.design, shipped_shelf())
+        self.savings = savings(self.store.design, self.store.report, shipped_shelf())
         for old in self.buttons:
             discard(old)
         self.buttons = []

@@ -80,7 +80,7 @@ class WeightsSetsSheet(Sheet):
         if self._of is self.store.design:
             return
         design = self._of = self.store.design
-        self.sets = compare(design)
+        self.sets = compare(design, self.store.report)
         for old in (*self.names, *self.fits):
             discard(old)
         self.names, self.fits = [], []

@@ -10,9 +10,8 @@ from ridgeline.design.configurations import Part, fit
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.power import Motor, Pack, PowerTrain, Propeller, SpeedController
-from ridgeline.engine.figures import Report
+from ridgeline.engine.figures import Report, Trial
 from ridgeline.engine.phrase import Measured, Phrase, say
-from ridgeline.engine.pipeline import Evaluator
 from ridgeline.engine.power.classes import mass_of
 
 #: A shaft or hole this much off does not fit, m; a pack may fill its bay to the last half millimetre.
@@ -30,14 +29,15 @@ class FittedSet:
     verdict: str
 
 
-def compare(design: Design) -> tuple[FittedSet, ...]:
+def compare(design: Design, report: Report) -> tuple[FittedSet, ...]:
     """Evaluate every set of a design; one without sets is a set of one."""
     names = design.configurations or ("",)
-    return tuple(_fitted(design if not name else fit(design, name), name) for name in names)
+    trial = report.trial()
+    return tuple(_fitted(design if not name else fit(design, name), name, trial) for name in names)
 
 
-def _fitted(design: Design, name: str) -> FittedSet:
-    report = Evaluator()(design)
+def _fitted(design: Design, name: str, trial: Trial) -> FittedSet:
+    report = trial(design)
     stops = [f for f in report.findings if f.level == "stop"]
     looks = [f for f in report.findings if f.level == "look"]
     level = "stop" if stops else ("look" if looks else "settled")

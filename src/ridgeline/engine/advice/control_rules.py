@@ -65,7 +65,7 @@ def _elevator(design: Design, report: Report, handled: Any) -> Iterator[Finding]
             "shape",
             say("The elevator is too weak to stall it: {} needed, {} there is.", _angle(reach), _angle(throw)),
             say("With the balance at its foremost it cannot be slowed to its stall, so it lands fast."),
-            tuple(_more_elevator(design, reach / throw)),
+            tuple(_more_elevator(design, report, reach / throw)),
             ("control.elevator_to_stall",),
         )
     elif 0 < span < _TOUCHY or (span > 0 and throw / span > _STRONG):
@@ -105,7 +105,7 @@ def _balance_ahead(design: Design, report: Report, span: float) -> Iterator[Reme
 
     # The travel goes about with the margin.
     shift = max(margin, 0.02) * (_TOUCHY / span - 1)
-    done = settled_by(design, edits, excess, max(shift, 0.005))
+    done = settled_by(design, report, edits, excess, max(shift, 0.005))
     if done is not None:
         yield found[done[0]]
 
@@ -117,7 +117,7 @@ def _controls(design: Design, kinds: tuple[str, ...]) -> Iterator[tuple[int, int
                 yield i, j, surface, control
 
 
-def _more_elevator(design: Design, factor: float) -> Iterator[Remedy]:
+def _more_elevator(design: Design, report: Report, factor: float) -> Iterator[Remedy]:
     """Offer the throw that does it, and the chord that does it at the throw there is."""
     purpose = design.brief.purpose
     found = list(_controls(design, PITCH_CONTROLS))
@@ -145,10 +145,10 @@ def _more_elevator(design: Design, factor: float) -> Iterator[Remedy]:
         reach, handled = after.value("control.elevator_to_stall"), after.results["handling"]
         return None if reach is None or handled is None else reach / max(handled.throws.pitch_up, 1e-6)
 
-    thrown = settled_by(design, throws, excess, 1.1 * factor)
+    thrown = settled_by(design, report, throws, excess, 1.1 * factor)
     if thrown is not None:
         yield Remedy("more_throw", say("Elevator throw up {}", _angle(thrown[1][0].value, 0)), thrown[1])
-    deeper = settled_by(design, chords, excess, 1.1 * factor)
+    deeper = settled_by(design, report, chords, excess, 1.1 * factor)
     if deeper is not None:
         text = say("Elevator chord {} of the tail's", Measured(deeper[1][0].value, "fraction", 0))
         yield Remedy("more_elevator", text, deeper[1])

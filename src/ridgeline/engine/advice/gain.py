@@ -8,21 +8,17 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
 from ridgeline.engine.figures import Report
 from ridgeline.engine.phrase import Measured, Phrase, say
-from ridgeline.engine.weights.items import item_arrays
 from ridgeline.errors import DesignError
 
 
 def mass_gained(design: Design, report: Report, changes: Iterable[Change]) -> float:
-    """Return the change of the all-up weight that edits make, kg; nothing where the document refuses them.
-
-    Sizes are taken as they are: for edits of parts and power, not of shapes that items are built along.
-    """
+    """Return the change of the all-up weight that edits make, kg; nothing where the document refuses them."""
     try:
         after = apply(design, changes)
     except DesignError:
         return 0.0
-    items = item_arrays(after.parts, after.power, report.results["extents"])
-    return float(items.grown(after.brief.growth).sum() - report.results["masses"].expected.sum())
+    found = report.trial().result(after, "masses")
+    return float(found.expected.sum() - report.results["masses"].expected.sum())
 
 
 def with_gain(words: str, gain: float) -> Phrase:

@@ -183,13 +183,11 @@ def wing_moved(design: Design, move: float) -> tuple[Change, ...]:
 
 def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     """Offer to move the wing seat: the balance point stays nearly, the mean chord and the neutral point go along."""
-    from ridgeline.engine.pipeline import Evaluator
-
     balanced, (_state_now, ref) = report.results["balance"], _state(report)
     if balanced is None or balanced.neutral is None:
         return
     margin = balanced.neutral - aim
-    trial = Evaluator()
+    trial = report.trial()
 
     def miss(move: float) -> float:
         moved = apply(design, wing_moved(design, move))
@@ -248,9 +246,7 @@ def least_added_mass(design: Design, report: Report, aim: float) -> Combined:
     Levers that add nothing are used in order of what they can do, each no further than needed; ballast makes up the
     rest. When even that does not reach, ``there`` is false and ``reached`` says how far one gets.
     """
-    from ridgeline.engine.pipeline import Evaluator
-
-    trial = Evaluator()
+    trial = report.trial()
     steps: list[Phrase] = []
     changes: list[Change] = []
     now, found = design, report

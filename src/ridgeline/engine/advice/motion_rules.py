@@ -128,7 +128,7 @@ def _weathercock(design: Design, report: Report) -> Iterator[Finding]:
             Measured(stiffness, "coefficient"),
             Measured(_FAIR_WEATHERCOCK, "ratio"),
         ),
-        proved(design, _fin_remedy(design, factor), _stiffness, _LEAST_WEATHERCOCK),
+        proved(design, report, _fin_remedy(design, factor), _stiffness, _LEAST_WEATHERCOCK),
         ("stability.cn_beta",),
     )
 
@@ -158,7 +158,7 @@ def _spiral(design: Design, report: Report) -> Iterator[Finding]:
             left = report.results["handling"].yaw_stiffness + ((low or 1) - 1) * share[0].yaw
             low = low if left >= _FAIR_WEATHERCOCK else None
         ways = (*_dihedral_remedy(design, report, turn), *_fin_remedy(design, low))
-        remedies = proved(design, ways, _doubling_time, _QUICK_SPIRAL)
+        remedies = proved(design, report, ways, _doubling_time, _QUICK_SPIRAL)
     yield Finding(
         "modes.spiral",
         "look" if quick else "settled",
@@ -203,6 +203,6 @@ def _dutch_roll(design: Design, report: Report) -> Iterator[Finding]:
         "shape",
         say("The tail wags on: damping {}.", Measured(dutch, "ratio")),
         say("More fin, or less dihedral, calms it; 0.05 and more is comfortable."),
-        proved(design, (*_fin_remedy(design, fin), *_dihedral_remedy(design, report, down)), _swing, _WAGGING),
+        proved(design, report, (*_fin_remedy(design, fin), *_dihedral_remedy(design, report, down)), _swing, _WAGGING),
         ("modes.dutch_roll_damping",),
     )

@@ -9,8 +9,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
 from ridgeline.design.power import Pack
 from ridgeline.engine.advice.balance_rules import pack_on_rail, pack_reach, rail_reach
-from ridgeline.engine.figures import Report
-from ridgeline.engine.pipeline import Evaluator
+from ridgeline.engine.figures import Report, Trial
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.weights.levers import slide_for
 from ridgeline.errors import DesignError
@@ -34,7 +33,9 @@ class PackOption:
     changes: tuple[Change, ...]
 
 
-def options(design: Design, packs: Iterable[Pack], *, stop: Callable[[], bool] = lambda: False) -> Iterator[PackOption]:
+def options(
+    design: Design, report: Report, packs: Iterable[Pack], *, stop: Callable[[], bool] = lambda: False
+) -> Iterator[PackOption]:
     """Yield each pack fitted to the design and slid as near the first throw as its bay lets it.
 
     Parameters
@@ -44,14 +45,14 @@ def options(design: Design, packs: Iterable[Pack], *, stop: Callable[[], bool] =
     stop : callable
         Asked between packs; a stopped search yields no more.
     """
-    evaluator = Evaluator()
+    evaluator = report.trial()
     for pack in packs:
         if stop():
             return
         yield _option(design, pack, evaluator)
 
 
-def _option(design: Design, pack: Pack, evaluator: Evaluator) -> PackOption:
+def _option(design: Design, pack: Pack, evaluator: Trial) -> PackOption:
     index = pack_on_rail(design)
     changes = exchange(design, "pack", pack, f"Pack {pack.name}")
     power = design.power

@@ -11,7 +11,6 @@ from ridgeline.design.paths import Change, apply
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.figures import Report
 from ridgeline.engine.phrase import Measured, Phrase, say
-from ridgeline.engine.pipeline import Evaluator
 from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.errors import DesignError
@@ -39,16 +38,17 @@ class Saving:
     changes: tuple[Change, ...]
 
 
-def savings(design: Design, shelf: Shelf, most: int = 12) -> tuple[Saving, ...]:
+def savings(design: Design, base: Report, shelf: Shelf, most: int = 12) -> tuple[Saving, ...]:
     """Return what saves most, greatest first, each tried by evaluating the design with it.
 
     Parameters
     ----------
+    base : Report
+        Of the design.
     shelf : Shelf
         Packs and servos to choose lighter ones from.
     """
-    evaluator = Evaluator()
-    base = evaluator(design)
+    evaluator = base.trial()
     found = []
     for text, price, grave, changes in _candidates(design, base, shelf):
         try:

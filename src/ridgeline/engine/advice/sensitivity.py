@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from ridgeline.design.document import Design
 from ridgeline.design.paths import get, put, quantity_at
 from ridgeline.design.wording import CALLED
-from ridgeline.engine.pipeline import Evaluator
+from ridgeline.engine.figures import Report
 from ridgeline.engine.roots import root_in
 from ridgeline.errors import DesignError
 
@@ -64,14 +64,15 @@ def _walk(node: Any, path: str, label: str) -> Iterator[tuple[str, str]]:
             yield from _walk(child, here, f"{label} {words.rstrip('s')}")
 
 
-def influences(design: Design, key: str, most: int = 6, *, stop: Callable[[], bool] = lambda: False) -> list[Influence]:
+def influences(
+    design: Design, report: Report, key: str, most: int = 6, *, stop: Callable[[], bool] = lambda: False
+) -> list[Influence]:
     """Return the edits that move a figure most, strongest first.
 
     Each number of the design is changed alone by a step a builder would take: 10 mm, 1°, 10 g, 5 %.
     ``stop`` is asked between trials; a stopped search returns what it has.
     """
-    evaluator = Evaluator()
-    base = evaluator(design).value(key)
+    evaluator, base = report.trial(), report.value(key)
     if base is None:
         return []
     found = []
@@ -93,7 +94,7 @@ def influences(design: Design, key: str, most: int = 6, *, stop: Callable[[], bo
     return found[:most]
 
 
-def solve_for(design: Design, path: str, key: str, wish: float) -> float:
+def solve_for(design: Design, report: Report, path: str, key: str, wish: float) -> float:
     """Return the value at ``path`` that brings figure ``key`` to ``wish``, nearest to the present value.
 
     Raises
@@ -101,7 +102,7 @@ def solve_for(design: Design, path: str, key: str, wish: float) -> float:
     DesignError
         When no allowed value near the present one reaches the wish; it says how far one gets.
     """
-    evaluator = Evaluator()
+    evaluator = report.trial()
     value_now = get(design, path)
     if value_now is None:
         raise DesignError(path, "nothing", "an input that has a value")

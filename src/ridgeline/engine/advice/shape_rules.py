@@ -286,7 +286,7 @@ def _more_wing(design: Design, report: Report, stall: float, auw: float) -> Iter
         return None if reached is None else reached / wish
 
     # The stall goes with one over the root of the area; a little inside the wish, for what grows along.
-    found = settled_by(design, edits, excess, _wing_factor(design, report, (wish / stall) ** 2, auw), 0.5)
+    found = settled_by(design, report, edits, excess, _wing_factor(design, report, (wish / stall) ** 2, auw), 0.5)
     if found is not None:
         ends = Measured(span, "length", bare=True), Measured(span * found[0], "length")
         beyond = ", past the span limit" if span * found[0] > design.brief.span_limit + 1e-6 else ""
@@ -328,14 +328,14 @@ def _stall_place(design: Design, report: Report) -> Iterator[Finding]:
         "shape",
         say("The stall starts near the tip, {} out.", share),
         say("A wing drops without warning. Washout or a wider tip brings the stall inboard."),
-        () if guess is None else _proved_washout(design, stall.surface, guess),
+        () if guess is None else _proved_washout(design, report, stall.surface, guess),
     )
 
 
-def _proved_washout(design: Design, index: int, guess: float) -> tuple[Remedy, ...]:
+def _proved_washout(design: Design, report: Report, index: int, guess: float) -> tuple[Remedy, ...]:
     """Offer the least washout from a guess on that, evaluated whole, brings the stall off the tip."""
     twists = tuple(guess + math.radians(extra) for extra in _MORE_WASHOUT)
-    return proved(design, (_washout(design, index, twist) for twist in twists), _off_the_tip, 1.0, most=1)
+    return proved(design, report, (_washout(design, index, twist) for twist in twists), _off_the_tip, 1.0, most=1)
 
 
 def _off_the_tip(report: Report) -> float:

@@ -123,12 +123,11 @@ def _tip(design: Design, report: Report, offset: float) -> Iterator[Lever]:
 def level_with_least(design: Design, report: Report) -> Combined:
     """Level the wings with the least added mass: one move that does it, else the best one and ballast at the tip."""
     from ridgeline.design.paths import apply
-    from ridgeline.engine.pipeline import Evaluator
 
     steps: list[Phrase] = []
     changes: list[Change] = []
     now, found = design, report
-    trial = Evaluator()
+    trial = report.trial()
     for _ in range(4):
         offset = found.value("balance.cg_y")
         if offset is None or abs(offset) < 1e-9:

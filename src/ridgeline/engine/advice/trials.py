@@ -15,6 +15,7 @@ _MOST_TRIALS, _INSIDE = 4, 1.005
 
 def settled_by(
     design: Design,
+    report: Report,
     edits: Callable[[float], Iterable[Change] | None],
     excess: Callable[[Report], float | None],
     amount: float,
@@ -33,9 +34,7 @@ def settled_by(
     power : float
         The excess falls about with this power of the amount.
     """
-    from ridgeline.engine.pipeline import Evaluator
-
-    trial = Evaluator()
+    trial = report.trial()
     for _ in range(_MOST_TRIALS):
         found = edits(amount)
         if found is None:
@@ -54,15 +53,18 @@ def settled_by(
 
 
 def proved(
-    design: Design, remedies: Iterable[Remedy], measure: Callable[[Report], float], least: float, most: int = 9
+    design: Design,
+    report: Report,
+    remedies: Iterable[Remedy],
+    measure: Callable[[Report], float],
+    least: float,
+    most: int = 9,
 ) -> tuple[Remedy, ...]:
     """Keep the first ``most`` remedies that, evaluated whole, bring a measure to at least a value.
 
     The amounts are found with everything but one coefficient held; a remedy that moves the others too may fall short.
     """
-    from ridgeline.engine.pipeline import Evaluator
-
-    trial = Evaluator()
+    trial = report.trial()
     kept = []
     for remedy in remedies:
         try:

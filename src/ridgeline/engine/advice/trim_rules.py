@@ -187,7 +187,7 @@ def _trim_remedies(design: Design, report: Report, held: float) -> Iterator[Reme
             setting = tail.incidence + way.tail_change
             words = say(f"{tail.name} set at {{}}: neutral in cruise", _angle(setting))
             remedy = Remedy("tail_incidence", words, tuple(setting_changes(design, 0.0, way.tail_change)))
-            yield from proved(design, (remedy,), _at_rest, -_TRIM_LOOK)
+            yield from proved(design, report, (remedy,), _at_rest, -_TRIM_LOOK)
     balanced = report.results["balance"]
     if report.results["stability"].tailless and balanced.neutral is not None:
         # Reflex is the price of margin: a balance further aft asks for less, down to the least margin wanted.

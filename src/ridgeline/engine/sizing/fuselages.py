@@ -26,8 +26,9 @@ class Frame(NamedTuple):
 
 
 def _body(name: str, rows: list[Row], *, mirrored: bool = False, y: float = 0.0, boom: bool = False) -> Body:
-    stations = tuple(BodyStation(x=x, width=w, height=h, z=z) for x, w, h, z in rows)
-    return Body(name=name, kind="boom" if boom else "fuselage", mirrored=mirrored, y=y, stations=stations)
+    nose = rows[0][0]
+    stations = tuple(BodyStation(x=round(x - nose, 12), width=w, height=h, z=z) for x, w, h, z in rows)
+    return Body(name=name, kind="boom" if boom else "fuselage", mirrored=mirrored, x=nose, y=y, stations=stations)
 
 
 def _forward(front: float, wing: Surface, w: float, h: float) -> list[Row]:

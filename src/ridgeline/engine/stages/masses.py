@@ -17,7 +17,7 @@ from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome, 
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.weights.estimates import Extent, extents_of
 from ridgeline.engine.weights.growth import gain_sides, roll_up_grown
-from ridgeline.engine.weights.items import GROUPS, ItemArrays, item_arrays, kinds_of
+from ridgeline.engine.weights.items import GROUPS, ItemArrays, ItemRows, item_arrays, kinds_of
 from ridgeline.engine.weights.rollup import MassState, roll_up
 
 #: Less than this aboard is nothing aboard, kg: a gram is what a kitchen scale tells apart.
@@ -68,10 +68,14 @@ def extents(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], followed: t
 
 
 def masses(
-    parts: tuple[Item, ...], power: PowerTrain | None, brief: Brief, measured: dict[str, Extent] | None = None
+    parts: tuple[Item, ...],
+    power: PowerTrain | None,
+    brief: Brief,
+    measured: dict[str, Extent] | None = None,
+    memory: ItemRows | None = None,
 ) -> Outcome:
-    """Roll up the items."""
-    items = item_arrays(parts, power, measured)
+    """Roll up the items; ``memory`` are the rows read last."""
+    items = item_arrays(parts, power, measured, memory)
     ceiling = derive(
         "mass.ceiling", "{m}", lambda m: m, {"m": Put(brief.ceiling, "ceiling", "mass")}, source="the brief"
     )

@@ -16,7 +16,6 @@ from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power.operating_point import Chain, OperatingPoint, chain, solve
 from ridgeline.engine.power.scatter import scatter_of, widened_past_mach
 from ridgeline.engine.stages.common import NO_MASS, NO_POWER, Air, Outcome, Told
-from ridgeline.engine.stages.masses import Masses
 
 
 @dataclass(frozen=True)
@@ -164,11 +163,12 @@ def _doubts(power: PowerTrain) -> str:
     return "constants by class: Kv ±8 %, winding ×/÷ 1.8; one reading of a thrust stand narrows all of it"
 
 
-def thrust_ratio(_mass: Masses, stand: Standing | None, told: Told) -> Outcome:
+def thrust_ratio(told: Told) -> Outcome:
     """Compare what it pulls standing with what it weighs."""
     thrust, auw = told["power.static_thrust"], told["mass.auw"]
-    if stand is None or auw.value is None:
-        return Outcome(None, (absent("power.thrust_ratio", NO_MASS if stand is not None else thrust.why_not),))
+    if thrust.value is None or auw.value is None:
+        why = thrust.why_not if thrust.value is None else NO_MASS
+        return Outcome(None, (absent("power.thrust_ratio", why),))
     ratio = derive(
         "power.thrust_ratio",
         "{T}/({m}·{g})",

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from ridgeline.design.base import changed
 from ridgeline.design.parts import Group, Item
 from ridgeline.design.power import PowerTrain
+from ridgeline.engine.kept import kept
 from ridgeline.engine.power.classes import mass_of as mass_of_link
 from ridgeline.engine.weights.estimates import Extent, mass_of
 
@@ -68,29 +69,21 @@ class Kinds(NamedTuple):
     links: dict[str, tuple[int, ...]]
 
 
+@kept(32)
 def kinds_of(parts: tuple[Item, ...]) -> Kinds:
     """Return the indices of the items of each kind; most items are of none."""
-    global _last_kinds
-    former, kinds = _last_kinds
-    if len(former) != len(parts) or any(_kind(parts[k]) != _kind(former[k]) for k in changed(parts, former)):
-        built = tuple(k for k, item in enumerate(parts) if item.build is not None)
-        railed = tuple(k for k, item in enumerate(parts) if item.rail is not None)
-        servos = tuple(k for k, item in enumerate(parts) if item.servo is not None)
-        links: dict[str, tuple[int, ...]] = {}
-        for k, item in enumerate(parts):
-            if item.component is not None:
-                links[item.component] = (*links.get(item.component, ()), k)
-        kinds = Kinds(built, railed, servos, links)
-    _last_kinds = (parts, kinds)
-    return kinds
-
-
-#: The items asked for last and their kinds: an edit seldom changes them.
-_last_kinds: tuple[tuple[Item, ...], Kinds] = ((), Kinds((), (), (), {}))
-
-
-def _kind(item: Item) -> tuple[bool, bool, bool, str | None]:
-    return item.build is not None, item.rail is not None, item.servo is not None, item.component
+    built, railed, servos = [], [], []
+    links: dict[str, tuple[int, ...]] = {}
+    for k, item in enumerate(parts):
+        if item.build is not None:
+            built.append(k)
+        if item.rail is not None:
+            railed.append(k)
+        if item.servo is not None:
+            servos.append(k)
+        if item.component is not None:
+            links[item.component] = (*links.get(item.component, ()), k)
+    return Kinds(tuple(built), tuple(railed), tuple(servos), links)
 
 
 def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent] | None = None) -> float:
@@ -172,44 +165,48 @@ def _row(item: Item, estimate: float, size: tuple[float, float, float]) -> tuple
 _COLUMNS = 16
 
 
-class _Rows(NamedTuple):
-    """The rows read last, and what they were read from."""
+class ItemRows:
+    """The rows of the items read last: only those that changed since are read anew."""
 
-    parts: tuple[Item, ...]
-    power: PowerTrain | None
-    extents: dict[str, Extent] | None
-    rows: Array
+    def __init__(self) -> None:
+        self._parts: tuple[Item, ...] = ()
+        self._power: PowerTrain | None = None
+        self._extents: dict[str, Extent] | None = None
+        self._rows = np.empty((0, _COLUMNS))
 
-
-#: Only the items that changed since are read anew.
-_last: _Rows | None = None
-
-
-def _read(parts: tuple[Item, ...], power: PowerTrain | None, extents: dict[str, Extent] | None) -> Array:
-    """Return a row per item, (n, 16)."""
-    global _last
-    # Taken once: trials away from the interface read items too.
-    last = _last
-    if last is None or len(parts) != len(last.parts):
-        rows, stale = np.empty((len(parts), _COLUMNS)), list(range(len(parts)))
-    else:
-        rows = last.rows.copy()
-        stale = changed(parts, last.parts)
-        if power is not last.power or extents is not last.extents:
-            kinds = kinds_of(parts)
-            stale += kinds.built + tuple(k for members in kinds.links.values() for k in members)
-    for k in stale:
-        item = parts[k]
-        rows[k] = _row(item, estimate_of(item, power, extents), _size(item, extents))
-    _last = _Rows(parts, power, extents, rows)
-    return rows
+    def read(self, parts: tuple[Item, ...], power: PowerTrain | None, extents: dict[str, Extent] | None) -> Array:
+        """Return a row per item, (n, 16)."""
+        if len(parts) != len(self._parts):
+            rows, stale = np.empty((len(parts), _COLUMNS)), list(range(len(parts)))
+        else:
+            rows = self._rows.copy()
+            stale = changed(parts, self._parts)
+            if power is not self._power or extents is not self._extents:
+                kinds = kinds_of(parts)
+                stale += kinds.built + tuple(k for members in kinds.links.values() for k in members)
+        for k in stale:
+            item = parts[k]
+            rows[k] = _row(item, estimate_of(item, power, extents), _size(item, extents))
+        self._parts, self._power, self._extents, self._rows = parts, power, extents, rows
+        return rows
 
 
 def item_arrays(
-    parts: tuple[Item, ...], power: PowerTrain | None, extents: dict[str, Extent] | None = None
+    parts: tuple[Item, ...],
+    power: PowerTrain | None,
+    extents: dict[str, Extent] | None = None,
+    known: ItemRows | None = None,
 ) -> ItemArrays:
-    """Turn the items into arrays; a mirrored item balances itself across the centre line."""
-    rows = _read(parts, power, extents)
+    """Turn the items into arrays; a mirrored item balances itself across the centre line.
+
+    Parameters
+    ----------
+    extents : dict, optional
+        Of the surfaces and bodies that items are built along, by id.
+    known : ItemRows, optional
+        The rows read last, so that only what changed is read.
+    """
+    rows = (known or ItemRows()).read(parts, power, extents)
     return ItemArrays(
         mass=rows[:, 0],
         estimate=rows[:, 1],
