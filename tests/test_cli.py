@@ -4,9 +4,9 @@ import sys
 
 import pytest
 
-from ridgeline.start import main
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.register import REGISTER
+from ridgeline.start import main
 
 
 def run(capsys, *words):
