@@ -146,7 +146,8 @@ class _Hanging:
         if carrier is None:
             return self._loose(item, item.on)
         if was is item and carrier is self._old.get(item.on.to) and (self._stays or not isinstance(carrier, Mount)):
-            return item
+            result: Item | None = item
+            return result
         here = (item.x, item.y, item.z)
         if was is item:
             item = _spread(item, self._old.get(item.on.to if item.on else ""), carrier)

@@ -192,7 +192,8 @@ def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     def miss(move: float) -> float:
         moved = apply(design, wing_moved(design, move))
         neutral, now = (trial.value(moved, key) for key in ("stability.neutral_in_flight", "balance.cg_fraction"))
-        return (neutral or 0.0) - (now or 0.0) - margin
+        result: float = (neutral or 0.0) - (now or 0.0) - margin
+        return result
 
     reach = _WING_MOVE * ref.mac
     low, high = miss(-reach), miss(reach)

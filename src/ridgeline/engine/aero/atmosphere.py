@@ -25,7 +25,8 @@ def density(elevation: float, temperature_c: float) -> float:
     """
     exponent = GRAVITY / (_LAPSE * _GAS_CONSTANT)
     pressure = _SEA_LEVEL_PRESSURE * (1 - _LAPSE * elevation / _SEA_LEVEL_TEMPERATURE) ** exponent
-    return pressure / (_GAS_CONSTANT * (temperature_c + 273.15))
+    result: float = pressure / (_GAS_CONSTANT * (temperature_c + 273.15))
+    return result
 
 
 def dynamic_viscosity(temperature_c: float) -> float:
@@ -36,4 +37,5 @@ def dynamic_viscosity(temperature_c: float) -> float:
     Sutherland's law with the ISO 2533 constants 1.458e-6 and 110.4 K.
     """
     kelvin = temperature_c + 273.15
-    return 1.458e-6 * kelvin**1.5 / (kelvin + 110.4)
+    result: float = 1.458e-6 * kelvin**1.5 / (kelvin + 110.4)
+    return result

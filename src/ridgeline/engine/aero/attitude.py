@@ -33,7 +33,8 @@ def arm(cg_fraction: float, height: Height, alpha: ArrayLike) -> Array:
     Turned about the quarter chord by the body's angle to the air, a point z over it moves aft by z·tan α as measured
     along the body, where the lattice's own arms are: docs/theory.md §7.
     """
-    return cg_fraction - 0.25 + height.value * np.tan(np.asarray(alpha, float))
+    result: Array = cg_fraction - 0.25 + height.value * np.tan(np.asarray(alpha, float))
+    return result
 
 
 def drag_couple(height: Height, c_l: Any) -> Any:

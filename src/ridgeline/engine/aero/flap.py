@@ -82,4 +82,5 @@ def flap_drag(chord_fraction: float, area_share: float, deflection: float) -> fl
     ------
     Young, ARC R&M 2622: 1.7 (c_f/c)^1.38 (S_f/S) sin²δ for plain flaps.
     """
-    return 1.7 * chord_fraction**1.38 * area_share * math.sin(deflection) ** 2
+    result: float = 1.7 * chord_fraction**1.38 * area_share * math.sin(deflection) ** 2
+    return result

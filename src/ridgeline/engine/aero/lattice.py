@@ -97,7 +97,8 @@ def _spread(breaks: Array, count: int, cosine: bool, free_root: bool = False) ->
         # Quarter cosine: fine at the tip, where the load falls off, coarse at the mirrored root. Both ends free: fine
         # at both.
         share = 0.5 * (1 - np.cos(2 * np.asarray(theta))) if free_root else np.sin(np.asarray(theta))
-        return breaks[0] + reach * share
+        result: Array = breaks[0] + reach * share
+        return result
 
     def angle(place: float) -> float:
         share = min(max((place - breaks[0]) / reach, 0.0), 1.0)
@@ -187,7 +188,8 @@ def _panel(sheet: Sheet, along: int, across: int, cosine: bool) -> dict[str, Arr
     fraction = (np.arange(along)[None, :] + np.array([0.25, 0.75])[:, None]) / along
 
     def at(s: Array, share: Array) -> Array:
-        return (place(s)[:, None, :] + (width(s)[:, None] * share[None, :])[..., None] * _AFT).reshape(-1, 3)
+        result: Array = (place(s)[:, None, :] + (width(s)[:, None] * share[None, :])[..., None] * _AFT).reshape(-1, 3)
+        return result
 
     left, right = at(inner, fraction[0]), at(outer, fraction[0])
     control = at(middles, fraction[1])
@@ -262,7 +264,8 @@ def _through(lattice: Lattice, *, image: bool) -> Array:
     """Return the flow of each unit horseshoe through each panel, along its normal, shape (n, n)."""
     flow = influence(lattice, lattice.control, image=image, own=lattice.surface)
     n = lattice.normal
-    return flow[0] * n[:, None, 0] + flow[1] * n[:, None, 1] + flow[2] * n[:, None, 2]
+    result: Array = flow[0] * n[:, None, 0] + flow[1] * n[:, None, 1] + flow[2] * n[:, None, 2]
+    return result
 
 
 class Solver:

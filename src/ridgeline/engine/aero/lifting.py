@@ -53,7 +53,8 @@ def wash_of_roll(lattice: Lattice, scale: Scale) -> Array:
     """Return the wash of a unit helix angle p b/2V, starboard wing going down, shape (n,)."""
     r = lattice.control - scale.centre
     flow = np.column_stack([np.zeros(len(r)), -r[:, 2], r[:, 1]])
-    return np.einsum("ij,ij->i", flow, lattice.normal) * 2 / scale.span
+    result: Array = np.einsum("ij,ij->i", flow, lattice.normal) * 2 / scale.span
+    return result
 
 
 def wash_of_pitch(lattice: Lattice, scale: Scale) -> Array:
@@ -141,7 +142,8 @@ def roll_of_lift(solver: Solver, scale: Scale, wash: Array) -> tuple[float, floa
 
 def _met(places: Array, scale: Scale) -> Array:
     """Return how much more wind places meet in a unit yaw rate r b/2V, nose going to starboard, over V."""
-    return -(places[:, 1] - scale.centre[1]) * 2 / scale.span
+    result: Array = -(places[:, 1] - scale.centre[1]) * 2 / scale.span
+    return result
 
 
 @dataclass(frozen=True)
@@ -198,7 +200,8 @@ def induced_drag(lattice: Lattice, circulation: Array, area: float) -> float:
     def flow(points: Array, legs: Array) -> Array:
         r = points[:, None, :] - legs[None]
         square = np.maximum(np.einsum("ijk,ijk->ij", r, r) + core, 1e-12)
-        return np.stack([-r[..., 1], r[..., 0]], axis=-1) / (2 * np.pi * square[..., None])
+        result: Array = np.stack([-r[..., 1], r[..., 0]], axis=-1) / (2 * np.pi * square[..., None])
+        return result
 
     wash = np.einsum("ijk,j->ik", flow(middle, b_all) - flow(middle, a_all), gamma)
     span = b - a

@@ -208,4 +208,5 @@ def drag_coefficient(shape: Section, c_l: ArrayLike, reynolds: ArrayLike) -> NDA
     Handbook of the trade §14.
     """
     scale = (np.clip(np.asarray(reynolds, float), 2e4, 1e6) / 1e5) ** -0.4
-    return shape.cd_0 * scale + shape.k * (np.asarray(c_l, float) - shape.cl_0) ** 2
+    result: NDArray[np.float64] = shape.cd_0 * scale + shape.k * (np.asarray(c_l, float) - shape.cl_0) ** 2
+    return result

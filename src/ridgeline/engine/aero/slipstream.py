@@ -37,7 +37,8 @@ def induced_speed(thrust: ArrayLike, speed: ArrayLike, disc: float, air_density:
     Actuator disc: v = −V/2 + √(V²/4 + T/(2ρA)). Handbook of the trade §14.
     """
     v, pull = np.asarray(speed, float), np.maximum(np.asarray(thrust, float), 0.0)
-    return -v / 2 + np.sqrt(v**2 / 4 + pull / (2 * air_density * disc))
+    result: Array = -v / 2 + np.sqrt(v**2 / 4 + pull / (2 * air_density * disc))
+    return result
 
 
 def wash_speed(behind: ArrayLike, radius: float, induced: ArrayLike) -> Array:
@@ -61,7 +62,8 @@ def tube_radius(radius: float, speed: ArrayLike, induced: ArrayLike, wash: Array
 def pressure_gain(speed: ArrayLike, wash: ArrayLike, air_density: float) -> Array:
     """Return the dynamic pressure that the driven air has over the free stream, Pa: ½ρ((V + v)² − V²)."""
     v, more = np.asarray(speed, float), np.asarray(wash, float)
-    return 0.5 * air_density * more * (2 * v + more)
+    result: Array = 0.5 * air_density * more * (2 * v + more)
+    return result
 
 
 def covered(distance: ArrayLike, width: ArrayLike, radius: ArrayLike) -> Array:
@@ -75,7 +77,8 @@ def covered(distance: ArrayLike, width: ArrayLike, radius: ArrayLike) -> Array:
         Of the tube there, m.
     """
     d, w, r = (np.asarray(value, float) for value in (distance, width, radius))
-    return np.clip((r - d) / np.maximum(w, 1e-9) + 0.5, 0.0, 1.0)
+    result: Array = np.clip((r - d) / np.maximum(w, 1e-9) + 0.5, 0.0, 1.0)
+    return result
 
 
 def across_slope(blades: int, chord: float, pitch_ratio: float) -> float:

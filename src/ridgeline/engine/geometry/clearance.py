@@ -42,7 +42,8 @@ def disc_ring(mount: Mount, place: tuple[float, float, float], side: int, radius
     across = np.cross(axis, np.array([0.0, 0.0, 1.0]))
     across /= np.linalg.norm(across)
     up = np.cross(across, axis)
-    return np.array(place) + radius * (np.cos(theta)[:, None] * across + np.sin(theta)[:, None] * up)
+    result: Array = np.array(place) + radius * (np.cos(theta)[:, None] * across + np.sin(theta)[:, None] * up)
+    return result
 
 
 @kept(64)

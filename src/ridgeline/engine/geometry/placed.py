@@ -54,7 +54,8 @@ class Placed:
         along, high = self.chord[:, None] * x, self.chord[:, None] * z
         cos, sin = np.cos(self.angle)[:, None], np.sin(self.angle)[:, None]
         back, up = along * cos + high * sin, high * cos - along * sin
-        return self.leading[:, None, :] + np.stack([back, -up * self.s, up * self.c], axis=-1)
+        result: Array = self.leading[:, None, :] + np.stack([back, -up * self.s, up * self.c], axis=-1)
+        return result
 
     @property
     def trailing(self) -> Array:

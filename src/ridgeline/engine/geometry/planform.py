@@ -32,7 +32,8 @@ def panel_areas(y: ArrayLike, chord: ArrayLike) -> Array:
         Areas, m².
     """
     y, chord = np.asarray(y, float), np.asarray(chord, float)
-    return 0.5 * (chord[1:] + chord[:-1]) * np.diff(y)
+    result: Array = 0.5 * (chord[1:] + chord[:-1]) * np.diff(y)
+    return result
 
 
 def _integral_of_product(y: Array, first: Array, second: Array) -> float:
@@ -90,4 +91,5 @@ def sweep_tangent(y: ArrayLike, chord: ArrayLike, x_leading_edge: ArrayLike, at:
 
 def chord_at(y_wanted: ArrayLike, y: ArrayLike, chord: ArrayLike) -> Array:
     """Interpolate a station quantity linearly along the span; constant beyond the ends."""
-    return np.interp(np.asarray(y_wanted, float), np.asarray(y, float), np.asarray(chord, float))
+    result: Array = np.interp(np.asarray(y_wanted, float), np.asarray(y, float), np.asarray(chord, float))
+    return result

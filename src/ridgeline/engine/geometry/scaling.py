@@ -81,7 +81,8 @@ def _enlarged(grown: Surface, plain: Surface, factor: float, tail: float) -> Sur
     kept = {name: getattr(grown, name) for name in ("x", "y", "z", "thickness", "droop")}
     larger = whole.model_copy(update=kept)
     off = factor * measure_surface(plain).x_quarter - measure_surface(larger).x_quarter
-    return larger.model_copy(update={"x": larger.x + off})
+    result: Surface = larger.model_copy(update={"x": larger.x + off})
+    return result
 
 
 def _item(grown: Item, item: Item, k: float, mass: float) -> Item:

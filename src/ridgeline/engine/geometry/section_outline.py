@@ -26,7 +26,8 @@ def _four_digit(x: Array) -> Array:
 
 def _rounded(x: Array, sheet: float, nose: float) -> Array:
     """Return the half thickness of a sheet whose nose is rounded over a length."""
-    return 0.5 * sheet * np.sqrt(np.clip(1 - (1 - np.minimum(x / nose, 1)) ** 2, 0, 1))
+    result: Array = 0.5 * sheet * np.sqrt(np.clip(1 - (1 - np.minimum(x / nose, 1)) ** 2, 0, 1))
+    return result
 
 
 def _sharp_plate(_t: float, sheet: float) -> tuple[Array, Array]:
@@ -133,7 +134,8 @@ def mean_line_of(outline: ArrayLike) -> Array:
 
     def at(side: Array) -> Array:
         order = np.argsort(side[:, 0], kind="stable")
-        return np.interp(STATIONS, side[order, 0], side[order, 1])
+        result: Array = np.interp(STATIONS, side[order, 0], side[order, 1])
+        return result
 
     return np.column_stack([STATIONS, 0.5 * (at(upper) + at(lower))])
 
@@ -145,7 +147,8 @@ def thickness_of(outline: ArrayLike) -> float:
 
     def at(side: Array) -> Array:
         order = np.argsort(side[:, 0], kind="stable")
-        return np.interp(x, side[order, 0], side[order, 1])
+        result: Array = np.interp(x, side[order, 0], side[order, 1])
+        return result
 
     return float(np.max(at(upper) - at(lower)))
 

@@ -55,7 +55,8 @@ def surface_skins(surface: Surface) -> list[Skin]:
 
     def height(side: Array) -> Array:
         order = np.argsort(side[:, 0], kind="stable")
-        return np.interp(_ALONG, side[order, 0], side[order, 1])
+        result: Array = np.interp(_ALONG, side[order, 0], side[order, 1])
+        return result
 
     loop_x = np.concatenate([_ALONG[::-1], _ALONG[1:-1]])
     loop_z = np.concatenate([height(upper)[::-1], height(lower)[1:-1]])

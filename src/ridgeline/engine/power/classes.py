@@ -21,12 +21,14 @@ _NOMINAL_CELL = 3.7
 
 def winding(kv_rpm_per_v: float, mass: float) -> float:
     """Return a cold winding's resistance, Ω, of a motor of ``mass`` kg; ±35 % (1σ)."""
-    return _WINDING / ((kv_rpm_per_v * math.pi / 30) ** 2 * mass**_WINDING_MASS)
+    result: float = _WINDING / ((kv_rpm_per_v * math.pi / 30) ** 2 * mass**_WINDING_MASS)
+    return result
 
 
 def idle_current(kv_rpm_per_v: float, mass: float) -> float:
     """Return the no-load current, A, of an outrunner of ``mass`` kg; ±25 % (1σ)."""
-    return _IDLE * kv_rpm_per_v * mass**_IDLE_MASS
+    result: float = _IDLE * kv_rpm_per_v * mass**_IDLE_MASS
+    return result
 
 
 def controller_resistance(rating: float) -> float:

@@ -22,7 +22,8 @@ def root_between(a: Array, b: Array, c: Array, low: Array, high: Array) -> Array
         one, two = q / a, c / q
         far_one = np.where(np.isfinite(one), np.maximum(low - one, one - high), np.inf)
         far_two = np.where(np.isfinite(two), np.maximum(low - two, two - high), np.inf)
-    return np.where(far_one <= far_two, one, two)
+    result: Array = np.where(far_one <= far_two, one, two)
+    return result
 
 
 def turns_for_thrust(

@@ -190,7 +190,8 @@ def _guess(link: Chain, free: Array, outside: Array, air_density: float) -> Arra
         by_volts = 1 / free**2
         by_resistance = load * (outside + link.motor_resistance) / volts
         by_lag = (load * link.reactance / volts) ** (2 / 3)
-        return np.nan_to_num(1 / np.sqrt(by_volts + by_resistance + by_lag))
+        result: Array = np.nan_to_num(1 / np.sqrt(by_volts + by_resistance + by_lag))
+        return result
 
 
 def _speed_of(
@@ -253,7 +254,8 @@ class _States:
         if astray.any():
             step = np.where(astray, 0.5 * (low + high), step)
         self.omega, self.low, self.high = step, low, high
-        return np.abs(1 - omega / step)
+        result: Array = np.abs(1 - omega / step)
+        return result
 
     def _of(self, chosen: NDArray[np.bool_]) -> _States:
         """Return some of the states, flat."""

@@ -118,7 +118,8 @@ class Law:
 
 def tip_scale(tip_speed: ArrayLike) -> Array:
     """Return ln(v/70 m/s), by which coefficients move, held outside 15–250 m/s."""
-    return np.log(np.clip(np.asarray(tip_speed, float), *TIP_RANGE) / TIP_SPEED)
+    result: Array = np.log(np.clip(np.asarray(tip_speed, float), *TIP_RANGE) / TIP_SPEED)
+    return result
 
 
 def in_range(propeller: Propeller) -> bool:
@@ -308,4 +309,5 @@ def _load(law: Law, rows: Array, diameter: float, n: Array, v: Array) -> tuple[A
 def actuator_disc_thrust(power: float, diameter: float, air_density: float, ducted: bool = False) -> float:
     """Return the most static thrust, N, of a disc and a power, W: (2 d A P²)^⅓, and (4 d A P²)^⅓ in a duct."""
     area = math.pi * diameter**2 / 4
-    return ((4 if ducted else 2) * air_density * area * power**2) ** (1 / 3)
+    result: float = ((4 if ducted else 2) * air_density * area * power**2) ** (1 / 3)
+    return result

@@ -42,7 +42,8 @@ class Scatter:
     def factor(self, constant: str, axes: int = 0) -> Array:
         """Return what multiplies a constant in each row, shape (count, 1, …) with ``axes`` ones."""
         step = self.steps[:, CONSTANTS.index(constant)]
-        return np.exp(np.concatenate([[0.0], step, -step]))[(slice(None), *(None,) * axes)]
+        result: Array = np.exp(np.concatenate([[0.0], step, -step]))[(slice(None), *(None,) * axes)]
+        return result
 
     def moved(self, link: Chain, axes: int = 0) -> Chain:
         """Return the chain with a leading axis of `count`, before ``axes`` more."""

@@ -192,7 +192,8 @@ def _assemble(brief: Brief, shelf: Shelf, size: Size, train: PowerTrain | None, 
     made = Design(
         name=name, brief=brief, surfaces=surfaces, bodies=frame.bodies, wheels=wheels, parts=parts, power=train
     )
-    return hung(made)
+    result: Design = hung(made)
+    return result
 
 
 def _wheels(brief: Brief, size: Size, wing: Surface, train: PowerTrain | None, frame: Frame) -> tuple[Wheel, ...]:
