@@ -146,8 +146,7 @@ class _Hanging:
         if carrier is None:
             return self._loose(item, item.on)
         if was is item and carrier is self._old.get(item.on.to) and (self._stays or not isinstance(carrier, Mount)):
-            result: Item | None = item
-            return result
+            return was
         here = (item.x, item.y, item.z)
         if was is item:
             item = _spread(item, self._old.get(item.on.to if item.on else ""), carrier)

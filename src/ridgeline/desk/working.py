@@ -17,7 +17,8 @@ from ridgeline.desk.paint import fit, heading, line, pen, wrap, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, TITLE, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, TextButton
-from ridgeline.engine.figures import BAND, Figure, Report, Term
+from ridgeline.engine.bands import BAND
+from ridgeline.engine.figures import Figure, Report, Term
 from ridgeline.errors import DesignError
 from ridgeline.typed import parse
 from ridgeline.units import band_shown, shown, with_unit

@@ -12,8 +12,9 @@ from pydantic import ValidationError
 
 from ridgeline.design.base import Node, scalar_kind
 from ridgeline.design.explain import explain
+from ridgeline.design.parts import Servo
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
-from ridgeline.design.shelf import Material, Servo, Shelf
+from ridgeline.design.shelf import Material, Shelf
 from ridgeline.errors import DesignError
 from ridgeline.typed import plain_number, short
 

@@ -29,7 +29,8 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, pack_reach, rail_reach
-from ridgeline.engine.figures import BAND, Remedy
+from ridgeline.engine.bands import BAND
+from ridgeline.engine.figures import Remedy
 from ridgeline.engine.geometry.reference import main_wing
 from ridgeline.units import shown, with_unit
 
