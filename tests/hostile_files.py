@@ -4,7 +4,7 @@ import base64
 import json
 from pathlib import Path
 
-from ridgeline.desk.sheets.shape_underlay import picture_from_file
+from ridgeline.desk.sheets.shape.underlay import picture_from_file
 from ridgeline.errors import DesignError
 from ridgeline.files.bench_file import read_bench
 from ridgeline.files.coefficient_file import read_coefficients

@@ -9,7 +9,7 @@ from PySide6.QtGui import QImage
 from ridgeline.design.airframe import Station
 from ridgeline.design.paths import get, put
 from ridgeline.desk.paint import fit, width_of, wrap
-from ridgeline.desk.sheets.shape_underlay import picture_from_file
+from ridgeline.desk.sheets.shape.underlay import picture_from_file
 from ridgeline.engine.aero.airframe_lattice import solve_airframe
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.errors import DesignError

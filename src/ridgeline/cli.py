@@ -14,7 +14,7 @@ from ridgeline.errors import DesignError
 _COMMANDS = ("figures", "check", "open")
 
 
-def _parser() -> argparse.ArgumentParser:
+def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="ridgeline", description="Size, balance and power a scratch-built model aircraft, and see the working."
     )
@@ -31,7 +31,7 @@ def _parser() -> argparse.ArgumentParser:
     window = commands.add_parser("open", help="open the window (also without a command)")
     window.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
     window.add_argument("--shot", metavar="FILE.png", help="write a picture of the window and exit")
-    window.add_argument("--sheet", default="balance", help="brief, shape, weights, balance or power")
+    window.add_argument("--sheet", default="balance", help=", ".join(sheets) or "which sheet to open first")
     window.add_argument("--size", metavar="WxH", help="window size, such as 1280x800; as it was last by default")
     window.add_argument("--theme", choices=("light", "dark"), help="paper or night")
     return parser
@@ -40,18 +40,20 @@ def _parser() -> argparse.ArgumentParser:
 Opener = Callable[..., int]
 
 
-def main(arguments: Sequence[str] | None = None, window: Opener | None = None) -> int:
+def main(arguments: Sequence[str] | None = None, window: Opener | None = None, sheets: Sequence[str] = ()) -> int:
     """Run the command line; returns the exit status (0 well, 1 a finding says stop, 2 bad input).
 
     Parameters
     ----------
     window : callable, optional
         Opens the window on a file, with ``shot``, ``sheet``, ``size`` and ``theme``; without it ``open`` is refused.
+    sheets : sequence of str
+        Those the window has.
     """
     words = list(sys.argv[1:] if arguments is None else arguments)
     if not words or (words[0] not in _COMMANDS and not words[0].startswith("-")):
         words.insert(0, "open")
-    options = _parser().parse_args(words)
+    options = _parser(sheets).parse_args(words)
     try:
         if options.command in ("figures", "check"):
             return {"figures": _figures, "check": _check}[options.command](options)

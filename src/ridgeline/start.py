@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from typing import Any
 
 from ridgeline import cli
+from ridgeline.desk.stops import LEAVES
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command line with the window behind it; returns the exit status."""
-    return cli.main(arguments, window)
+    return cli.main(arguments, window, tuple(LEAVES))
 
 
 def window(file: str | None, **options: Any) -> int:

@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QApplication
 
 from conftest import drag, press, type_into
 from ridgeline.design.underlay import Underlay
-from ridgeline.desk.sheets.shape_grips import grips_of
-from ridgeline.desk.sheets.shape_underlay import add_underlay, image_of, picture_from_file, scaled_by
+from ridgeline.desk.sheets.shape.grips import grips_of
+from ridgeline.desk.sheets.shape.underlay import add_underlay, image_of, picture_from_file, scaled_by
 from ridgeline.desk.surface_edits import ADDED_SURFACES, add_motor, add_surface
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import load, save

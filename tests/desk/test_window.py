@@ -10,7 +10,8 @@ from conftest import drag, press, type_into
 from ridgeline.design.document import Design
 from ridgeline.design.paths import put
 from ridgeline.desk.theme import dress, theme
-from ridgeline.desk.trail import STOPS, headline, state_of
+from ridgeline.desk.stops import LEAVES, STOP, STOPS, headline
+from ridgeline.desk.trail import state_of
 from ridgeline.desk.widgets.fields import Note, PathField
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.pipeline import evaluate
@@ -52,8 +53,8 @@ def test_stops_to_come_are_drawn_but_cannot_be_opened(desk):
 
 def test_the_trail_tells_headline_and_state(desk, whimbrel):
     store = desk.store
-    assert headline(store, "weights") == "795 of 850 g"
-    assert "V-tail" in headline(store, "shape")
+    assert headline(store, STOP["weights"]) == "795 of 850 g"
+    assert "V-tail" in headline(store, STOP["shape"])
     assert state_of(store, "balance") == "look" and state_of(store, "power") == "settled"
     store.put("brief.ceiling", 0.6, "test")
     assert state_of(store, "weights") == "stop"
@@ -354,3 +355,15 @@ def test_where_findings_do_not_fit_the_settled_fold_and_a_press_says_why(open_wi
     window.resize(1280, 1400)
     QApplication.processEvents()
     assert not any(view._folded for view in findings.views)
+
+
+def test_every_leaf_has_its_row_its_sheet_and_its_way_from_the_command_line(desk):
+    """One table says what there is: sheets, the words they are turned by, and --sheet."""
+    for stop in STOPS:
+        assert not stop.leaves or stop.leaves[0].key == stop.key
+        for leaf in stop.leaves:
+            desk.open_sheet(leaf.key)
+            assert desk.sheet.key == leaf.key and desk.sheet.stop == stop.key
+            assert list(desk.sheet.leaf_buttons) == ([one.key for one in stop.leaves] if len(stop.leaves) > 1 else [])
+    assert "Match – sheet of Power" in desk.bar.command.entries()
+    assert set(desk.sheets) == set(LEAVES)

@@ -13,6 +13,7 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication, QWidget
 
 from ridgeline.desk.shell import LEAST_SIZE, Shell
+from ridgeline.desk.stops import LEAVES
 from ridgeline.desk.theme import dress, load_fonts
 from ridgeline.errors import DesignError
 from ridgeline.files.choices import remembered, remembered_word
@@ -25,29 +26,6 @@ _READ_AHEAD_MS = 400
 _USUAL_SIZE = (1280, 800)
 #: Height of a title bar, px.
 _FRAME = 30
-_SHEETS = (
-    "brief",
-    "shape",
-    "shape.solid",
-    "shape.section",
-    "shape.trim",
-    "shape.control",
-    "shape.start",
-    "weights",
-    "weights.save",
-    "weights.weigh",
-    "weights.finish",
-    "weights.sets",
-    "balance",
-    "balance.packs",
-    "balance.levers",
-    "power",
-    "power.match",
-    "power.flight",
-    "power.wash",
-    "power.bench",
-    "power.bin",
-)
 
 
 def prepare(name: str | None = None) -> QApplication:
@@ -89,8 +67,8 @@ def run(
         When the file, the sheet or the size is not one.
     """
     chosen = _size(size) if size else None
-    if sheet not in _SHEETS:
-        raise DesignError("--sheet", f"“{sheet}”", ", ".join(_SHEETS))
+    if sheet not in LEAVES:
+        raise DesignError("--sheet", f"“{sheet}”", ", ".join(LEAVES))
     if file and not file.startswith("demo:") and not os.path.isfile(file):
         _load(file)
     _find_display(drawing=bool(shot))

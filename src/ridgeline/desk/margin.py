@@ -11,12 +11,12 @@ from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from ridgeline.design.paths import Change, quantity_at
 from ridgeline.desk.paint import fit, heading, line, state_mark, wrap, write
+from ridgeline.desk.stops import STOP
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
 from ridgeline.desk.title_block import MARGIN_WIDTH
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.fields import PathField
-from ridgeline.engine.advice.cautions import CAUTIONS
 from ridgeline.engine.figures import Finding
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.units import shown
@@ -173,7 +173,7 @@ class Findings(QWidget):
         self.views = [FindingView(self, self._store, finding, MARGIN_WIDTH) for finding in found]
         for view in self.views:
             view.unfolded.connect(lambda v=view: self._unfold(v))
-        caution = CAUTIONS.get(self._stop)
+        caution = STOP[self._stop].caution if self._stop else None
         self._caution = wrap(caution, MARGIN_WIDTH - TEXT_LEFT - PAD, LABEL) if caution else []
         self._open = None
         self.lay_out()

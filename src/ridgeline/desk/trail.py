@@ -2,65 +2,16 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QEnterEvent, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QWidget
 
 from ridgeline.desk.paint import fit, line, pen, state_mark, write
+from ridgeline.desk.stops import STOP, STOPS, Stop, headline
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
-from ridgeline.units import shown, with_unit
 
 WIDTH = 172
-
-
-class Stop(NamedTuple):
-    """One stop of the trail."""
-
-    key: str
-    name: str
-    alive: bool
-
-
-STOPS = (
-    Stop("brief", "Brief", True),
-    Stop("shape", "Shape", True),
-    Stop("weights", "Weights", True),
-    Stop("balance", "Balance", True),
-    Stop("power", "Power", True),
-    Stop("controls", "Controls", False),
-    Stop("structure", "Structure", False),
-    Stop("templates", "Templates", False),
-    Stop("flights", "Flights", False),
-)
-
-
-def headline(store: Store, key: str) -> str:
-    """Return the one figure a stop is known by."""
-    report, units, design = store.report, store.units, store.design
-    if key == "brief":
-        return f"ceiling {with_unit(design.brief.ceiling, 'mass', units)}"
-    if not design.surfaces:
-        return "not laid out"
-
-    def say(figure: str, decimals: int | None = None) -> str:
-        found = report.figures[figure]
-        return "–" if found.value is None else with_unit(found.value, found.quantity, units, decimals)
-
-    if key == "shape":
-        roles = {surface.role for surface in design.surfaces}
-        tail = "V-tail" if "v_tail" in roles else ("foreplane" if "foreplane" in roles else "tail")
-        kind = tail if roles & {"v_tail", "stabiliser", "foreplane"} else "tailless"
-        return f"{say('wing.area')}, {kind}"
-    if key == "weights":
-        auw = report.value("mass.auw")
-        now = "–" if auw is None else shown(auw, "mass", units)
-        return f"{now} of {with_unit(design.brief.ceiling, 'mass', units)}"
-    if key == "balance":
-        return f"{say('balance.cg_fraction', 0)}, margin {say('stability.static_margin', 0)}"
-    return f"thrust {say('power.thrust_ratio')}, {say('power.static_current')}"
 
 
 def state_of(store: Store, key: str) -> str:
@@ -111,7 +62,7 @@ class StopButton(QAbstractButton):
         colour = inks.live if here or self.underMouse() else (inks.ink if alive else inks.soft)
         write(p, 60, middle - 4, self._stop.name, 13, colour, bold=here)
         write(p, 164, middle - 4, str(self._number), LABEL, inks.soft, align="right")
-        words = headline(self._store, self._stop.key) if alive else "not yet"
+        words = headline(self._store, self._stop) if alive else "not yet"
         write(p, 60, middle + 12, fit(words, WIDTH - 61, LABEL), LABEL, inks.ink if here else inks.soft)
         state_mark(
             p,
@@ -146,7 +97,7 @@ class Trail(QWidget):
         for key, button in self.buttons.items():
             if not button.isEnabled():
                 continue
-            told = (headline(self._store, key), state_of(self._store, key), theme.inks)
+            told = (headline(self._store, STOP[key]), state_of(self._store, key), theme.inks)
             if self._told.get(key) != told:
                 self._told[key] = told
                 button.update()

@@ -31,12 +31,13 @@ from ridgeline.desk.margin import Margin
 from ridgeline.desk.notice import Notice
 from ridgeline.desk.paint import line, path_of, pen, write
 from ridgeline.desk.sheets.base import Sheet
+from ridgeline.desk.stops import LEAVES, STOPS
 from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import ADDED_SURFACES, SURFACE_EDITS, add_surface
 from ridgeline.desk.theme import HEADING, LABEL, theme
 from ridgeline.desk.title_block import HEIGHT as TITLE_HEIGHT
 from ridgeline.desk.title_block import MARGIN_WIDTH, TitleBlock
-from ridgeline.desk.trail import STOPS, WIDTH, Trail
+from ridgeline.desk.trail import WIDTH, Trail
 from ridgeline.desk.widgets.buttons import TextButton
 from ridgeline.desk.widgets.command_line import CommandLine
 from ridgeline.desk.widgets.set_strip import SetStrip
@@ -53,16 +54,6 @@ _SAMPLES = (
     ("turnstone", "Jetty Turnstone, small biplane"),
 )
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.bmp *.gif);;All files (*)"
-
-
-def _make_sheet(key: str, parent: QWidget, store: Store) -> Sheet:
-    """Build a sheet when its stop is first opened, so that the window opens with only one."""
-    from importlib import import_module
-
-    name = key.replace(".", "_")
-    module = import_module(f"ridgeline.desk.sheets.{name}")
-    made: Sheet = getattr(module, "".join(word.capitalize() for word in name.split("_")) + "Sheet")(parent, store)
-    return made
 
 
 class TopBar(QWidget):
@@ -190,7 +181,7 @@ class Window(QMainWindow):
 
     def _turn_to(self, key: str) -> None:
         if key not in self.sheets:
-            sheet = _make_sheet(key, self._stage, self.store)
+            sheet: Sheet = LEAVES[key].make(self._stage, self.store)
             sheet.wants.connect(self.open_sheet)
             sheet.asks.connect(self._ask)
             self.sheets[key] = sheet
@@ -327,7 +318,7 @@ class Window(QMainWindow):
 
     def choose_picture(self, view: ViewName) -> None:
         """Ask for a picture and put it under a view of the Shape."""
-        from ridgeline.desk.sheets.shape_underlay import add_underlay
+        from ridgeline.desk.sheets.shape.underlay import add_underlay
 
         name, _kind = QFileDialog.getOpenFileName(self, f"Picture under the {view}", "", _PICTURES)
         if name and add_underlay(self.store, name, view):

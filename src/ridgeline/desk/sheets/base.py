@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.margin import Selection
 from ridgeline.desk.paint import fit, line, write
+from ridgeline.desk.stops import stop_of
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import HEADING, LABEL, TITLE, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton
@@ -20,36 +21,6 @@ from ridgeline.units import with_unit
 PAD = 16
 #: Where faults of ours are written that a sheet catches.
 FAULTS = logging.getLogger("ridgeline.faults")
-#: The leaves of the Shape: drawing, solid, sections, trim, what the controls do, and other layouts to start from.
-SHAPE_LEAVES = (
-    ("shape", "Views"),
-    ("shape.solid", "Solid"),
-    ("shape.section", "Sections"),
-    ("shape.trim", "Trim"),
-    ("shape.control", "Control"),
-    ("shape.start", "Start from"),
-)
-
-
-#: The leaves of the Weights: the budget, and the scale.
-WEIGHTS_LEAVES = (
-    ("weights", "Budget"),
-    ("weights.save", "Save"),
-    ("weights.weigh", "Weigh"),
-    ("weights.finish", "Finish"),
-    ("weights.sets", "Sets"),
-)
-#: The leaves of the Balance: the chord, every pack in its bay, every lever.
-BALANCE_LEAVES = (("balance", "Chord"), ("balance.packs", "Packs"), ("balance.levers", "Levers"))
-#: The leaves of the Power: the chain, the match, the flight down the pack, the bench, and the builder's own bin.
-POWER_LEAVES = (
-    ("power", "Chain"),
-    ("power.match", "Match"),
-    ("power.flight", "Flight"),
-    ("power.wash", "Wash"),
-    ("power.bench", "Bench"),
-    ("power.bin", "Bin"),
-)
 
 
 class Sheet(QWidget):
@@ -59,12 +30,9 @@ class Sheet(QWidget):
     #: The key of a figure whose working is wanted.
     asks = Signal(str)
     key = ""
-    title = ""
     needs_airframe = True
     #: The figure the sentence beside the title is about: a press on it opens its working.
     known_by = ""
-    #: Sheets of one stop, (key, word): leaves turned at the upper right. The first names the stop.
-    leaves: tuple[tuple[str, str], ...] = ()
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent)
@@ -77,10 +45,11 @@ class Sheet(QWidget):
         self._empty_button.setFixedHeight(32)
         self._empty_button.clicked.connect(lambda: self.wants.emit("brief"))
         self.leaf_buttons: dict[str, LeafButton] = {}
-        for key, word in self.leaves:
-            button = LeafButton(self, word, chosen=key == self.key)
-            button.clicked.connect(lambda _=False, k=key: self.wants.emit(k))
-            self.leaf_buttons[key] = button
+        self._stop = stop_of(self.key)
+        for leaf in self._stop.leaves if len(self._stop.leaves) > 1 else ():
+            button = LeafButton(self, leaf.word, chosen=leaf.key == self.key)
+            button.clicked.connect(lambda _=False, k=leaf.key: self.wants.emit(k))
+            self.leaf_buttons[leaf.key] = button
         store.changed.connect(self.refresh)
         store.ghosted.connect(self.update)
         store.selected.connect(self.refresh)
@@ -88,7 +57,7 @@ class Sheet(QWidget):
     @property
     def stop(self) -> str:
         """Return the stop of the trail this sheet belongs to."""
-        return self.leaves[0][0] if self.leaves else self.key
+        return self._stop.key
 
     @property
     def empty(self) -> bool:
@@ -231,7 +200,7 @@ class Sheet(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), theme.inks.paper)
         self._traced.clear()
-        used = write(p, PAD, 22, self.title, TITLE, bold=True)
+        used = write(p, PAD, 22, self._stop.name, TITLE, bold=True)
         words = fit(self.subtitle(), self._title_room - used - 36)
         if self.known_by and not self.empty:
             self.written(p, PAD + used + 16, 22, words, self.known_by, 12, theme.inks.soft)

@@ -11,9 +11,9 @@ from PySide6.QtCore import QStringListModel, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QCompleter, QLineEdit, QWidget
 
+from ridgeline.desk.stops import STOPS
 from ridgeline.desk.surface_edits import SURFACE_EDITS
 from ridgeline.desk.theme import LABEL, font
-from ridgeline.desk.trail import STOPS
 from ridgeline.engine.geometry.scaling import scaled
 from ridgeline.errors import DesignError
 from ridgeline.typed import short
@@ -59,6 +59,8 @@ class CommandLine(QLineEdit):
         for stop in STOPS:
             if stop.alive:
                 found[f"{stop.name} – sheet"] = partial(window.open_sheet, stop.key)
+            for leaf in stop.leaves[1:]:
+                found[f"{leaf.word} – sheet of {stop.name}"] = partial(window.open_sheet, leaf.key)
         commands: list[tuple[str, Callable[[], object]]] = [
             ("Save", window.filing.save),
             ("Undo", store.undo),

@@ -21,7 +21,7 @@ from ridgeline.desk.paint import (
     state_mark,
     write,
 )
-from ridgeline.desk.sheets.base import BALANCE_LEAVES, PAD, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
@@ -38,7 +38,7 @@ _NAME, _BAR_LEFT = 110, 130
 class BalancePacksSheet(Sheet):
     """The packs on hand, fitted one after another."""
 
-    key, title, leaves = "balance.packs", "Balance", BALANCE_LEAVES
+    key = "balance.packs"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

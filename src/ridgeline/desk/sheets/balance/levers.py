@@ -12,7 +12,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.underlay import ViewName
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.paint import arrow_head, cg_mark, fit, heading, line, rule, write
-from ridgeline.desk.sheets.base import BALANCE_LEAVES, PAD, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton, discard
@@ -28,7 +28,7 @@ _ROW = 40
 class BalanceLeversSheet(Sheet):
     """All levers to the first throw, and the cheapest of them together."""
 
-    key, title, leaves = "balance.levers", "Balance", BALANCE_LEAVES
+    key = "balance.levers"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

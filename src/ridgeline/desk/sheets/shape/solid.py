@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QWidget
 from ridgeline.design.axes import all_discs
 from ridgeline.design.document import Design
 from ridgeline.desk.paint import line, pen, rule, write
-from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton
@@ -34,7 +34,7 @@ _VIEWS = (
 class ShapeSolidSheet(Sheet):
     """The airframe as a shaded solid."""
 
-    key, title, leaves = "shape.solid", "Shape", SHAPE_LEAVES
+    key = "shape.solid"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

@@ -13,8 +13,8 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from ridgeline.design.paths import Change
 from ridgeline.design.power import BenchRow, PowerTrain
 from ridgeline.desk.paint import heading, line, nice_step, pen, rule, ruler, ticks, wrap, write
-from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
-from ridgeline.desk.sheets.power_measured import TOLD, Reading, measure, row_of
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.power.measured import TOLD, Reading, measure, row_of
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
@@ -47,7 +47,7 @@ _CHARTS = (("speed", "1000 rpm"), ("current", "A"), ("thrust", "N"))
 class PowerBenchSheet(Sheet):
     """Measured against predicted."""
 
-    key, title, leaves = "power.bench", "Power", POWER_LEAVES
+    key = "power.bench"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

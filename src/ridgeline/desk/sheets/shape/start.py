@@ -11,7 +11,7 @@ from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.paint import fit, line, pen, rule, wrap, write
-from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
@@ -93,7 +93,7 @@ class LayoutButton(QAbstractButton):
 class ShapeStartSheet(Sheet):
     """The gallery of layouts."""
 
-    key, title, leaves = "shape.start", "Shape", SHAPE_LEAVES
+    key = "shape.start"
     needs_airframe = False
 
     def __init__(self, parent: QWidget, store: Store) -> None:

@@ -29,10 +29,10 @@ from ridgeline.desk.paint import (
     write,
 )
 from ridgeline.desk.set_edits import flies_row
-from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
-from ridgeline.desk.sheets.shape_dimensions import other_selection
-from ridgeline.desk.sheets.shape_grips import Grip, Key, grips_of
-from ridgeline.desk.sheets.shape_overlays import (
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.shape.dimensions import other_selection
+from ridgeline.desk.sheets.shape.grips import Grip, Key, grips_of
+from ridgeline.desk.sheets.shape.overlays import (
     draw_areas,
     draw_discs,
     draw_ground,
@@ -41,7 +41,7 @@ from ridgeline.desk.sheets.shape_overlays import (
     draw_points,
     draw_proportion,
 )
-from ridgeline.desk.sheets.shape_underlay import ScaleTool, draw_underlays
+from ridgeline.desk.sheets.shape.underlay import ScaleTool, draw_underlays
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
@@ -66,7 +66,7 @@ _OVERLAYS = (
 class ShapeSheet(Sheet):
     """The airframe in three views."""
 
-    key, title, leaves = "shape", "Shape", SHAPE_LEAVES
+    key = "shape"
     known_by = "wing.span"
 
     def __init__(self, parent: QWidget, store: Store) -> None:

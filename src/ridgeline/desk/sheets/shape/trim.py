@@ -26,7 +26,7 @@ from ridgeline.desk.paint import (
     width_of,
     write,
 )
-from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
@@ -54,7 +54,7 @@ def _row(way: Setting) -> int:
 class ShapeTrimSheet(Sheet):
     """Angles in cruise, the sweep, and the settings."""
 
-    key, title, leaves = "shape.trim", "Shape", SHAPE_LEAVES
+    key = "shape.trim"
     known_by = "speed.cruise"
 
     def __init__(self, parent: QWidget, store: Store) -> None:

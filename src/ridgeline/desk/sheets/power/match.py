@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.document import Design
 from ridgeline.desk.paint import hatch, heading, line, nice_step, pen, rule, ruler, ticks, write
-from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
-from ridgeline.desk.sheets.power_compare import draw_compare
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.power.compare import draw_compare
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton, WordButton
@@ -38,7 +38,7 @@ _CHART_TOP, _CHART_HEIGHT, _SIDE = 96, 196, 292
 class PowerMatchSheet(Sheet):
     """The search, its front, its list, and two or three side by side."""
 
-    key, title, leaves = "power.match", "Power", POWER_LEAVES
+    key = "power.match"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

@@ -29,10 +29,10 @@ from ridgeline.desk.paint import (
 )
 from ridgeline.desk.recipe_rows import followed_name, recipe_rows
 from ridgeline.desk.set_edits import flies_row
-from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
-from ridgeline.desk.sheets.weights_budget import GROUP_NAMES as _GROUP_NAMES
-from ridgeline.desk.sheets.weights_budget import GrowthRow, budget_row, budget_total, draw_budget, draw_total
-from ridgeline.desk.sheets.weights_discs import Ground, MassDiscs, disc_radius
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.weights.budget import GROUP_NAMES as _GROUP_NAMES
+from ridgeline.desk.sheets.weights.budget import GrowthRow, budget_row, budget_total, draw_budget, draw_total
+from ridgeline.desk.sheets.weights.discs import Ground, MassDiscs, disc_radius
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
@@ -52,7 +52,7 @@ _SNAP_PX = 3.0
 class WeightsSheet(Sheet):
     """The weight budget."""
 
-    key, title, leaves = "weights", "Weights", WEIGHTS_LEAVES
+    key = "weights"
     known_by = "mass.auw"
 
     def __init__(self, parent: QWidget, store: Store) -> None:

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.document import Design
 from ridgeline.desk.paint import fit, heading, rule, state_mark, write
-from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
@@ -22,7 +22,7 @@ _ROW, _TOP = 44, 84
 class WeightsSaveSheet(Sheet):
     """Ways to save, as a ranked list that says its price."""
 
-    key, title, leaves = "weights.save", "Weights", WEIGHTS_LEAVES
+    key = "weights.save"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

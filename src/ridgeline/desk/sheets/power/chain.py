@@ -27,10 +27,10 @@ from ridgeline.desk.paint import (
     write,
 )
 from ridgeline.desk.set_edits import flies_row
-from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
-from ridgeline.desk.sheets.power_chain import CHAIN_HEIGHT, CHAIN_TOP, LINKS, NAMES, draw_chain, each_link
-from ridgeline.desk.sheets.power_measured import OnTheChain
-from ridgeline.desk.sheets.power_target import draw_target
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.power.links import CHAIN_HEIGHT, CHAIN_TOP, LINKS, NAMES, draw_chain, each_link
+from ridgeline.desk.sheets.power.measured import OnTheChain
+from ridgeline.desk.sheets.power.target import draw_target
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
@@ -50,7 +50,7 @@ _TABLES = "Tables (*.csv *.tsv *.txt *.dat);;All files (*)"
 class PowerSheet(Sheet):
     """The power train and what it does."""
 
-    key, title, leaves = "power", "Power", POWER_LEAVES
+    key = "power"
     known_by = "flight.cruise_throttle"
 
     def __init__(self, parent: QWidget, store: Store) -> None:

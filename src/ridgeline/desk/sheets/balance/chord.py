@@ -22,8 +22,8 @@ from ridgeline.desk.paint import (
     ruler,
     write,
 )
-from ridgeline.desk.sheets.balance_foot import draw_balance_marks, draw_sideways, draw_upright
-from ridgeline.desk.sheets.base import BALANCE_LEAVES, PAD, Sheet
+from ridgeline.desk.sheets.balance.foot import draw_balance_marks, draw_sideways, draw_upright
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
@@ -42,7 +42,7 @@ _LABEL_ROOM = 190
 class BalanceSheet(Sheet):
     """The balance point against both schools' targets."""
 
-    key, title, leaves = "balance", "Balance", BALANCE_LEAVES
+    key = "balance"
     known_by = "balance.cg_from_root"
 
     def __init__(self, parent: QWidget, store: Store) -> None:

@@ -117,7 +117,7 @@ class PurposeRow(QAbstractButton):
 class BriefSheet(Sheet):
     """From a purpose to a design point, and to an airframe laid out from it."""
 
-    key, title, needs_airframe = "brief", "Brief", False
+    key, needs_airframe = "brief", False
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

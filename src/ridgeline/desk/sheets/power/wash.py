@@ -9,7 +9,7 @@ from PySide6.QtGui import QPainter, QPolygonF
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import brush_of, fit, heading, line, nice_step, pen, rule, ruler, ticks, width_of, write
-from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.turning_rows import turning_rows
 from ridgeline.engine.stages.washing import THROTTLES, Blown, Tube, Washing
@@ -32,7 +32,7 @@ _GAP = 36
 class PowerWashSheet(Sheet):
     """The propeller on the airframe."""
 
-    key, title, leaves = "power.wash", "Power", POWER_LEAVES
+    key = "power.wash"
     known_by = "power.wash_drag"
 
     @property

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QWidget
 from ridgeline.design.paths import Change
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.paint import fit, heading, line, pen, rule, state_mark, write
-from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
@@ -33,7 +33,7 @@ _OVER, _STRAY = 1.08, 0.07
 class WeightsWeighSheet(Sheet):
     """The weigh session, on the simulated scale or by typed values."""
 
-    key, title, leaves = "weights.weigh", "Weights", WEIGHTS_LEAVES
+    key = "weights.weigh"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

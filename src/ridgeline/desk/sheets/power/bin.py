@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from ridgeline.design.explain import explain
 from ridgeline.desk.paint import fit, heading, line, nice_step, pen, ruler, width_of, write
-from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
@@ -111,7 +111,7 @@ class PartField(Entry):
 class PowerBinSheet(Sheet):
     """The drawer of parts."""
 
-    key, title, leaves, needs_airframe = "power.bin", "Power", POWER_LEAVES, False
+    key, needs_airframe = "power.bin", False
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

@@ -14,7 +14,7 @@ from ridgeline.design.paths import Change
 from ridgeline.design.underlay import ViewName
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.paint import arrow_head, cg_mark, dimension, heading, line, pen, write
-from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton
@@ -75,7 +75,7 @@ class Tilt(Entry):
 class WeightsFinishSheet(Sheet):
     """The finished model on its supports. Readings are kept for each way of weighing."""
 
-    key, title, leaves = "weights.finish", "Weights", WEIGHTS_LEAVES
+    key = "weights.finish"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

@@ -21,7 +21,7 @@ from ridgeline.desk.paint import (
     ticks,
     write,
 )
-from ridgeline.desk.sheets.base import PAD, POWER_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.aero.drag import DRAG_SIGMA
@@ -50,7 +50,7 @@ _WIND_ROWS = (
 class PowerFlightSheet(Sheet):
     """What the power train does over a flight."""
 
-    key, title, leaves = "power.flight", "Power", POWER_LEAVES
+    key = "power.flight"
     known_by = "flight.endurance"
 
     def __init__(self, parent: QWidget, store: Store) -> None:

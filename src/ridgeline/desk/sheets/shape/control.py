@@ -24,8 +24,8 @@ from ridgeline.desk.drawing import (
 )
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import fit, heading, line, outline, path_of, rule, short_scale, write
-from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
-from ridgeline.desk.sheets.shape_grips import angle_of, in_panel
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.shape.grips import angle_of, in_panel
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
@@ -51,7 +51,7 @@ Grip = tuple[int, int, str]
 class ShapeControlSheet(Sheet):
     """Hinged surfaces and their effect."""
 
-    key, title, leaves = "shape.control", "Shape", SHAPE_LEAVES
+    key = "shape.control"
     known_by = "control.roll_rate"
 
     def __init__(self, parent: QWidget, store: Store) -> None:

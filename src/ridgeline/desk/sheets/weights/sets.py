@@ -11,7 +11,7 @@ from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.paint import cg_mark, fit, heading, line, nice_step, rule, ruler, state_mark, write
 from ridgeline.desk.set_edits import add_set, change, fit_set
-from ridgeline.desk.sheets.base import PAD, WEIGHTS_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
@@ -54,7 +54,7 @@ class SetName(Entry):
 class WeightsSetsSheet(Sheet):
     """The sets of one airframe, side by side."""
 
-    key, title, leaves = "weights.sets", "Weights", WEIGHTS_LEAVES
+    key = "weights.sets"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

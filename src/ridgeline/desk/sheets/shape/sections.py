@@ -14,7 +14,7 @@ from ridgeline.design.paths import Change
 from ridgeline.desk.filing import ask_place, sure_of
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import fit, heading, line, outline, path_of, ruler, write
-from ridgeline.desk.sheets.base import PAD, SHAPE_LEAVES, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import chosen_surface
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -84,7 +84,7 @@ def draw_profile(p: QPainter, shape: Section, x: float, y: float, wide: float, c
 class ShapeSectionSheet(Sheet):
     """The profile of one surface, its sheet, and coordinate files."""
 
-    key, title, leaves = "shape.section", "Shape", SHAPE_LEAVES
+    key = "shape.section"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)

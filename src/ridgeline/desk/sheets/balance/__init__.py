@@ -1,0 +1,1 @@
+"""The Balance: the chord, every pack in its bay, every lever."""

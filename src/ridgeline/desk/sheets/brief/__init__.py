@@ -1,0 +1,1 @@
+"""The Brief: wishes as sentences, and the ground they leave."""

@@ -1,0 +1,1 @@
+"""The Power: chain, match, flight, wash, bench and bin."""

@@ -1,0 +1,1 @@
+"""The Shape: views, solid, sections, trim, controls, and layouts to start from."""

@@ -1,0 +1,1 @@
+"""The Weights: what is aboard, what saves, the scale, the finished model, and sets."""
