@@ -23,7 +23,19 @@ def same(one, other):
             assert getattr(b, key) == pytest.approx(getattr(a, key), rel=1e-12, abs=1e-15)
         for key in ("estimate", "weighed"):
             assert getattr(b, key) == (None if getattr(a, key) is None else pytest.approx(getattr(a, key), rel=1e-12))
-        for key in ("group", "basis", "count", "mirrored", "component", "build", "servo", "drives", "sets"):
+        for key in (
+            "group",
+            "basis",
+            "count",
+            "mirrored",
+            "component",
+            "build",
+            "servo",
+            "drives",
+            "sets",
+            "on",
+            "size",
+        ):
             assert getattr(b, key) == getattr(a, key)
         assert (a.rail is None) == (b.rail is None)
         if a.rail is not None:

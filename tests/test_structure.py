@@ -162,6 +162,21 @@ def test_a_table_with_a_bad_row_is_refused_by_line(text, words):
         read_table(text, Motor, "motors.csv")
 
 
+#: Share of the public functions of the core that tell their parameters: it may only rise, to 0.60.
+TOLD = 0.43
+
+
+def test_public_functions_of_the_core_tell_their_parameters():
+    told = public = 0
+    for part in ("engine", "design"):
+        for path in (SOURCE / part).rglob("*.py"):
+            for node in ast.parse(path.read_text("utf-8")).body:
+                if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+                    public += 1
+                    told += "Parameters\n------" in (ast.get_docstring(node) or "")
+    assert told / public >= TOLD
+
+
 def test_the_published_schema_is_that_of_the_code():
     published = json.loads((ROOT / "docs" / "design.schema.json").read_text("utf-8"))
     assert published == Design.model_json_schema(), "run tools/write_schema.py"

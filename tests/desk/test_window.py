@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QWidget
 from conftest import drag, press, type_into
 from ridgeline.design.document import Design
 from ridgeline.design.paths import put
-from ridgeline.desk.theme import dress, theme
 from ridgeline.desk.stops import LEAVES, STOP, STOPS, headline
+from ridgeline.desk.theme import dress, theme
 from ridgeline.desk.trail import state_of
 from ridgeline.desk.widgets.fields import Note, PathField
 from ridgeline.desk.widgets.handles import Handle

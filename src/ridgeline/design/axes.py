@@ -32,7 +32,18 @@ class Cut(NamedTuple):
 
 
 def cut_at(surface: Surface, out: float) -> Cut:
-    """Return a surface's section at a distance out along the panel, m; beyond its ends that of the end."""
+    """Return a surface's section at a distance out along its panel.
+
+    Parameters
+    ----------
+    out : float
+        From the surface's root, m; beyond the ends the section of the end is held.
+
+    Returns
+    -------
+    Cut
+        In the surface's own axes, linear between stations.
+    """
     stations = surface.stations
     first, last = stations[0], stations[-1]
     if out <= first.y or out >= last.y:
@@ -48,13 +59,35 @@ def cut_at(surface: Surface, out: float) -> Cut:
 
 
 def raised(surface: Surface, out: Any, up: Any) -> tuple[Any, Any]:
-    """Return y and z in aircraft axes of what lies ``out`` and ``up`` in a surface's own, turned by its cant."""
+    """Turn a place in a surface's own axes by its cant.
+
+    Parameters
+    ----------
+    out, up : float or ndarray
+        Along the panel and over it, from the surface's origin, m.
+
+    Returns
+    -------
+    y, z : float or ndarray
+        In aircraft axes, starboard, m.
+    """
     c, s = math.cos(surface.cant), math.sin(surface.cant)
     return surface.y + out * c - up * s, surface.z + out * s + up * c
 
 
 def lowered(surface: Surface, y: Any, z: Any) -> tuple[Any, Any]:
-    """Return ``out`` and ``up`` in a surface's own axes of what lies at y and z: the way back from `raised`."""
+    """Turn a place in aircraft axes back into a surface's own: the inverse of `raised`.
+
+    Parameters
+    ----------
+    y, z : float or ndarray
+        In aircraft axes, starboard, m.
+
+    Returns
+    -------
+    out, up : float or ndarray
+        Along the panel and over it, m.
+    """
     c, s = math.cos(surface.cant), math.sin(surface.cant)
     return (y - surface.y) * c + (z - surface.z) * s, (z - surface.z) * c - (y - surface.y) * s
 
@@ -91,6 +124,15 @@ def on_surface(surface: Surface, out: float, share: float, over: float) -> tuple
         Of the local chord, behind the leading edge.
     over : float
         Over the chord line, m.
+
+    Returns
+    -------
+    x, y, z : float
+        m.
+
+    Source
+    ------
+    docs/theory.md §2, places.
     """
     cut = cut_at(surface, out)
     angle = 0.0 if is_upright(surface) else surface.incidence + cut.twist
@@ -101,7 +143,18 @@ def on_surface(surface: Surface, out: float, share: float, over: float) -> tuple
 
 
 def from_surface(surface: Surface, x: float, y: float, z: float) -> tuple[float, float, float]:
-    """Return ``out``, ``share`` and ``over`` of a place in aircraft axes, starboard: the way back from `on_surface`."""
+    """Return where on a surface a place lies: the inverse of `on_surface`.
+
+    Parameters
+    ----------
+    x, y, z : float
+        In aircraft axes, starboard, m.
+
+    Returns
+    -------
+    out, share, over : float
+        m, share of the local chord, m.
+    """
     out, up = lowered(surface, y, z)
     cut = cut_at(surface, out)
     angle = 0.0 if is_upright(surface) else surface.incidence + cut.twist
@@ -122,14 +175,36 @@ def shaft(mount: Mount) -> tuple[float, float, float]:
 
 
 def along_shaft(mount: Mount, reach: float) -> tuple[float, float, float]:
-    """Return the place a distance from the firewall along the shaft, m, on the side the motor stands."""
+    """Return a place along a mount's shaft.
+
+    Parameters
+    ----------
+    reach : float
+        From the firewall, on the side the motor stands, m.
+
+    Returns
+    -------
+    x, y, z : float
+        m; the starboard one of a pair.
+    """
     way = -reach if mount.pusher else reach
     f = shaft(mount)
     return mount.x + way * f[0], mount.y + way * f[1], mount.z + way * f[2]
 
 
 def disc_of(mount: Mount, train: PowerTrain) -> tuple[float, float, float]:
-    """Return where the propeller turns: firewall, spacer, motor and adapter, m; the starboard one of a pair."""
+    """Return where the propeller of a mount turns: firewall, spacer, motor and adapter along its shaft.
+
+    Parameters
+    ----------
+    train : PowerTrain
+        Whose motor stands between.
+
+    Returns
+    -------
+    x, y, z : float
+        m; the starboard one of a pair.
+    """
     return along_shaft(mount, mount.spacer + train.motor.length + mount.adapter)
 
 

@@ -29,7 +29,21 @@ def carriers(design: Any) -> dict[str, Carrier]:
 
 
 def place_of(item: Item, carrier: Carrier, train: PowerTrain | None) -> Place:
-    """Return the place in aircraft axes, m, of an item on its carrier; of the port one of a pair to port."""
+    """Return the place of an item on its carrier.
+
+    Parameters
+    ----------
+    item : Item
+        That hangs on the carrier.
+    carrier : Surface, Body or Mount
+    train : PowerTrain or None
+        Whose motor stands between a firewall and its disc.
+
+    Returns
+    -------
+    x, y, z : float
+        In aircraft axes, m; on the port one of a pair to port.
+    """
     assert item.on is not None
     on = item.on
     if isinstance(carrier, Surface):
@@ -43,7 +57,20 @@ def place_of(item: Item, carrier: Carrier, train: PowerTrain | None) -> Place:
 
 
 def hung_at(item: Item, carrier: Carrier, train: PowerTrain | None, place: Place) -> Hung:
-    """Return the place of an item on a carrier when it lies at a place in aircraft axes, m."""
+    """Return where on a carrier an item lies.
+
+    Parameters
+    ----------
+    train : PowerTrain or None
+        Whose motor stands between a firewall and its disc.
+    place : tuple of float
+        In aircraft axes, m.
+
+    Returns
+    -------
+    Hung
+        On the port one where a pair carries it and it lies to port.
+    """
     x, y, z = place
     # On a pair an item to port hangs on the port one.
     port = bool(carrier.mirrored) and y < 0
@@ -104,10 +131,20 @@ def _with_items(design: Any, items: list[Item]) -> Any:
 def carried(before: Any, after: Any, *, typed: bool = True) -> Any:
     """Return an edited design with its items carried along.
 
-    Without ``typed`` no coordinates were edited: another set was fitted, say.
-
     An item whose coordinates were edited is hung anew where it was put; of one whose carrier moved the coordinates
     follow. What was built of a part that is gone goes with it, and what was bolted to it is left loose.
+
+    Parameters
+    ----------
+    before, after : Design
+        Of which only what changed is looked at.
+    typed : bool
+        Whether coordinates may have been edited; not where another set was fitted.
+
+    Returns
+    -------
+    Design
+        ``after`` itself when nothing had to move.
     """
     still = before.surfaces is after.surfaces and before.bodies is after.bodies and before.power is after.power
     if still and before.parts is after.parts:

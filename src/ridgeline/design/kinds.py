@@ -71,7 +71,18 @@ LISTED: tuple[str, ...] = tuple(kind.field for kind in KINDS if kind.many)
 
 
 def listed(holder: Any, kind: PartKind) -> tuple[Any, ...]:
-    """Return the parts of a kind in a design, or in what lies aside, where every kind is a list."""
+    """Return the parts of a kind in a design, or in what lies aside, where every kind is a list.
+
+    Parameters
+    ----------
+    holder : Design or Aside
+    kind : PartKind
+
+    Returns
+    -------
+    tuple of Node
+        None or one where there are not many.
+    """
     found = getattr(holder, kind.field)
     if isinstance(found, tuple):
         return found
@@ -110,6 +121,21 @@ def numbered(part: Any, kind: PartKind, numbers: Numbers, seen: set[str] | None 
     """Return a part with ids where it, or what it holds, has none or one in ``seen``; the same object otherwise.
 
     ``seen`` gains the ids.
+
+    Parameters
+    ----------
+    part : Node
+        Of a kind.
+    kind : PartKind
+    numbers : Numbers
+        That gives fresh ids.
+    seen : set of str, optional
+        Ids that are given away.
+
+    Returns
+    -------
+    Node
+        Itself when nothing was missing.
     """
     update: dict[str, Any] = {}
     if needed := numbers.needed(part.id, kind.prefix, seen):
@@ -125,7 +151,21 @@ def numbered(part: Any, kind: PartKind, numbers: Numbers, seen: set[str] | None 
 
 
 def duplicate(part: Any, kind: PartKind, **update: Any) -> Any:
-    """Return a copy of a part, changed, for the design to number: it is another part, and so is what it holds."""
+    """Return a copy of a part, changed, for the design to number: it is another part, and so is what it holds.
+
+    Parameters
+    ----------
+    part : Node
+        Of a kind.
+    kind : PartKind
+    **update
+        Fields that differ.
+
+    Returns
+    -------
+    Node
+        Without ids.
+    """
     update["id"] = ""
     if kind.within:
         inner = update.get(kind.within, getattr(part, kind.within))

@@ -73,7 +73,19 @@ def _route(path: str) -> tuple[Step, ...]:
 
 
 def get(design: Design, path: str) -> Any:
-    """Return what stands at a path."""
+    """Return what stands at a path.
+
+    Parameters
+    ----------
+    design : Design
+    path : str
+        Such as surfaces[0].stations[1].chord.
+
+    Returns
+    -------
+    object
+        What stands there.
+    """
     node: Any = design
     walked = ""
     for step in steps(path):
@@ -100,6 +112,19 @@ def _child(node: Any, step: Step, path: str, walked: str) -> Any:
 
 def put(design: Design, path: str, value: Any) -> Design:
     """Return the design with ``value`` at ``path``, validated as the editor does, with what hangs on it carried along.
+
+    Parameters
+    ----------
+    design : Design
+    path : str
+        That exists, or ends in [-] to append.
+    value : object
+        In stored units, or REMOVE.
+
+    Returns
+    -------
+    Design
+        With the identity of all it does not touch.
 
     Raises
     ------
@@ -184,6 +209,15 @@ def apply(design: Design, changes: Iterable[Change]) -> Design:
     """Apply several changes in order; all or nothing.
 
     Changes inside the entries of one list, such as a tail's items moved together, are put into the design at once.
+
+    Parameters
+    ----------
+    design : Design
+    changes : iterable of Change
+
+    Returns
+    -------
+    Design
     """
     field = ""
     entries: dict[int, Any] = {}
@@ -228,7 +262,22 @@ def dotted(route: Iterable[Step]) -> str:
 
 
 def read_text(design: Design, path: str, text: str, *, bare: DisplayUnit | None = None) -> Any:
-    """Turn typed text into the value for a path: units for measures, ``none`` to clear, else as it stands."""
+    """Turn typed text into the value for a path: units for measures, ``none`` to clear, else as it stands.
+
+    Parameters
+    ----------
+    design : Design
+    path : str
+    text : str
+        As typed, with or without a unit.
+    bare : DisplayUnit, optional
+        Of a number without one.
+
+    Returns
+    -------
+    object
+        For the path, in stored units.
+    """
     get(design, path)
     quantity = quantity_at(design, path)
     if text.strip().lower() in ("none", "null"):

@@ -42,7 +42,7 @@ _RAIL = (
 )
 #: Columns of lists of words, one mark between them, and of what is told as JSON.
 _LISTS = {"drives": "drives", "sets": "sets"}
-_TOLD = {"recipe": "build", "servo": "servo", "hangs on": "on"}
+_TOLD = {"recipe": "build", "servo": "servo", "hangs on": "on", "extent": "size"}
 #: Other names a column may come under, without its unit.
 _ALIASES = {
     "name": "item", "part": "item", "what": "item", "count": "pieces", "number": "pieces", "qty": "pieces",

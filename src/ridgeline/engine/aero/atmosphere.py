@@ -32,6 +32,16 @@ def density(elevation: float, temperature_c: float) -> float:
 def dynamic_viscosity(temperature_c: float) -> float:
     """Return the dynamic viscosity of air, Pa·s.
 
+    Parameters
+    ----------
+    temperature_c : float
+        °C.
+
+    Returns
+    -------
+    float
+        Pa s.
+
     Source
     ------
     Sutherland's law with the ISO 2533 constants 1.458e-6 and 110.4 K.

@@ -57,12 +57,36 @@ class DragModel:
 
 
 def thrust_left(model: DragModel | None, diameter: float) -> float:
-    """Return the share of the thrust left once its own wash has scrubbed what stands in it."""
+    """Return the share of the thrust left once its own wash has scrubbed what stands in it.
+
+    Parameters
+    ----------
+    model : DragModel
+    diameter : float
+        Of the propeller, m.
+
+    Returns
+    -------
+    float
+        Share.
+    """
     return 1.0 if model is None else 1.0 - thrust_lost(model.washed, diameter)
 
 
 def scrubbed(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], places: Sequence[Sequence[float]]) -> Scrubbed:
     """Return what stands behind propellers at some places, with the drag area of each piece, m².
+
+    Parameters
+    ----------
+    surfaces : tuple of Surface
+    bodies : tuple of Body
+    places : list of tuple
+        Of the discs, in aircraft axes, m.
+
+    Returns
+    -------
+    Scrubbed
+        Drag areas, m².
 
     Source
     ------
@@ -84,6 +108,23 @@ def drag(
     model: DragModel, speed: ArrayLike, mass: ArrayLike, air_density: float, viscosity: float
 ) -> NDArray[np.float64]:
     """Return the drag in level flight, N, broadcasting over ``speed`` (m/s); ±20 % (90 %).
+
+    Parameters
+    ----------
+    model : DragModel
+    speed : array_like
+        m/s.
+    mass : array_like
+        kg.
+    air_density : float
+        kg/m³.
+    viscosity : float
+        Pa s.
+
+    Returns
+    -------
+    ndarray
+        N.
 
     Source
     ------

@@ -19,6 +19,16 @@ LIMIT_SIGMA = 0.30 / BAND
 def thin_effectiveness(chord_fraction: float) -> float:
     """Return τ of a plain flap by thin-airfoil theory: angle of attack per angle of deflection.
 
+    Parameters
+    ----------
+    chord_fraction : float
+        Of the chord behind the hinge.
+
+    Returns
+    -------
+    float
+        Τ.
+
     Source
     ------
     τ = 1 − (θ − sin θ)/π, θ = arccos(1 − 2x) at the hinge x: Glauert.
@@ -30,6 +40,16 @@ def thin_effectiveness(chord_fraction: float) -> float:
 def flap_effectiveness(chord_fraction: float) -> float:
     """Return τ of a plain flap with 0.85 for small real deflections.
 
+    Parameters
+    ----------
+    chord_fraction : float
+        Of the chord behind the hinge.
+
+    Returns
+    -------
+    float
+        Τ.
+
     Source
     ------
     `thin_effectiveness`; factor: handbook of the trade §14.
@@ -40,6 +60,16 @@ def flap_effectiveness(chord_fraction: float) -> float:
 def effective_deflection(deflection: float) -> float:
     """Return the small deflection, rad, that is worth as much lift as a large one: flow parts from a steep flap.
 
+    Parameters
+    ----------
+    deflection : float
+        rad.
+
+    Returns
+    -------
+    float
+        rad.
+
     Source
     ------
     Effectiveness ×0.85 below 10°, ×0.6 at 25°, ×0.45 at 40°: handbook of the trade §14.
@@ -49,7 +79,18 @@ def effective_deflection(deflection: float) -> float:
 
 
 def deflection_for(effective: float) -> float:
-    """Return the deflection, rad, that is worth an effective one: the inverse of `effective_deflection`, up to 60°."""
+    """Return the deflection, rad, that is worth an effective one: the inverse of `effective_deflection`, up to 60°.
+
+    Parameters
+    ----------
+    effective : float
+        rad.
+
+    Returns
+    -------
+    float
+        rad.
+    """
     low, high = 0.0, math.radians(_KEPT_AT[-1])
     if abs(effective) >= effective_deflection(high):
         return math.copysign(high, effective)
@@ -61,6 +102,16 @@ def deflection_for(effective: float) -> float:
 
 def flap_lift_arm(chord_fraction: float) -> float:
     """Return how far behind the quarter chord the lift of a plain flap acts, as a fraction of the chord.
+
+    Parameters
+    ----------
+    chord_fraction : float
+        Of the chord behind the hinge.
+
+    Returns
+    -------
+    float
+        Over the chord.
 
     Source
     ------

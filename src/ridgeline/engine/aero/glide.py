@@ -32,6 +32,23 @@ class Glide:
 def glide(model: DragModel, mass: float, stall: float, air_density: float, viscosity: float) -> Glide:
     """Find the best glide and the least sink above the stall, the propeller folded or off.
 
+    Parameters
+    ----------
+    model : DragModel
+    mass : float
+        kg.
+    stall : float
+        m/s.
+    air_density : float
+        kg/m³.
+    viscosity : float
+        Pa s.
+
+    Returns
+    -------
+    Glide
+        Speeds and sinks, m/s.
+
     Source
     ------
     Shallow glide: L/D = W/D(V), sink = V D/W: docs/theory.md §8.
@@ -53,6 +70,18 @@ def glide(model: DragModel, mass: float, stall: float, air_density: float, visco
 
 def slope_wind(w: float, k: float = SLOPE_RISE) -> float:
     """Return the wind, m/s, over a slope whose air rises at a share ``k`` of it, that holds a sink ``w``, m/s.
+
+    Parameters
+    ----------
+    w : float
+        Sink, m/s.
+    k : float
+        Share of the wind that rises.
+
+    Returns
+    -------
+    float
+        m/s.
 
     Source
     ------

@@ -40,17 +40,49 @@ class Lateral:
 
 
 def wash_of_angle(lattice: Lattice) -> Array:
-    """Return the wash of one radian of angle of attack, shape (n,)."""
+    """Return the wash of one radian of angle of attack, shape (n,).
+
+    Parameters
+    ----------
+    lattice : Lattice
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Onset flow through each panel along its normal, over V.
+    """
     return lattice.normal[:, 2].copy()
 
 
 def wash_of_sideslip(lattice: Lattice) -> Array:
-    """Return the wash of one radian of sideslip, wind from starboard, shape (n,)."""
+    """Return the wash of one radian of sideslip, wind from starboard, shape (n,).
+
+    Parameters
+    ----------
+    lattice : Lattice
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Onset flow through each panel along its normal, over V.
+    """
     return -lattice.normal[:, 1]
 
 
 def wash_of_roll(lattice: Lattice, scale: Scale) -> Array:
-    """Return the wash of a unit helix angle p b/2V, starboard wing going down, shape (n,)."""
+    """Return the wash of a unit helix angle p b/2V, starboard wing going down, shape (n,).
+
+    Parameters
+    ----------
+    lattice : Lattice
+    scale : Scale
+        Its span and moment centre.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Onset flow through each panel along its normal, over V.
+    """
     r = lattice.control - scale.centre
     flow = np.column_stack([np.zeros(len(r)), -r[:, 2], r[:, 1]])
     result: Array = np.einsum("ij,ij->i", flow, lattice.normal) * 2 / scale.span
@@ -58,13 +90,37 @@ def wash_of_roll(lattice: Lattice, scale: Scale) -> Array:
 
 
 def wash_of_pitch(lattice: Lattice, scale: Scale) -> Array:
-    """Return the wash of a unit pitch rate q c/2V, nose going up, shape (n,)."""
+    """Return the wash of a unit pitch rate q c/2V, nose going up, shape (n,).
+
+    Parameters
+    ----------
+    lattice : Lattice
+    scale : Scale
+        Its chord and moment centre.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Onset flow through each panel along its normal, over V.
+    """
     r = lattice.control - scale.centre
     return r[:, 0] * lattice.normal[:, 2] * 2 / scale.chord
 
 
 def wash_of_yaw(lattice: Lattice, scale: Scale) -> Array:
-    """Return the wash of a unit yaw rate r b/2V, nose going to starboard, shape (n,)."""
+    """Return the wash of a unit yaw rate r b/2V, nose going to starboard, shape (n,).
+
+    Parameters
+    ----------
+    lattice : Lattice
+    scale : Scale
+        Its span and moment centre.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Onset flow through each panel along its normal, over V.
+    """
     r = lattice.control - scale.centre
     return r[:, 0] * lattice.normal[:, 1] * 2 / scale.span
 
@@ -73,6 +129,21 @@ def wash_of_control(lattice: Lattice, sheet: int, start: float, end: float, effe
     """Return the wash of one radian of a control between two places along a sheet, shape (n,).
 
     ``effect`` is the flap effectiveness; a strip partly covered counts by its covered share.
+
+    Parameters
+    ----------
+    lattice : Lattice
+    sheet : int
+        Which sheet it is hinged to.
+    start, end : float
+        Along the sheet, m.
+    effect : float
+        Flap effectiveness.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        Onset flow through each panel along its normal, over V.
     """
     covered = np.minimum(lattice.outer, end) - np.maximum(lattice.inner, start)
     share = np.clip(covered / (lattice.outer - lattice.inner), 0.0, 1.0)
@@ -88,7 +159,22 @@ def _forces(lattice: Lattice, circulation: Array, onset: Array = _ALONG) -> Arra
 
 
 def longitudinal(lattice: Lattice, circulation: Array, scale: Scale, *, couples: Array | None = None) -> Longitudinal:
-    """Sum a symmetric case; ``couples`` (n,) are section moment coefficients to add about the quarter chord."""
+    """Sum a symmetric case; ``couples`` (n,) are section moment coefficients to add about the quarter chord.
+
+    Parameters
+    ----------
+    lattice : Lattice
+    circulation : ndarray, shape (n,)
+        m²/s per m/s, alike on both sides.
+    scale : Scale
+    couples : ndarray, shape (n,), optional
+        Section moment coefficients.
+
+    Returns
+    -------
+    Longitudinal
+        About the scale's centre.
+    """
     force = _forces(lattice, circulation)
     both = 1.0 + lattice.mirrored
     arm = lattice.middle - scale.centre
@@ -102,7 +188,20 @@ def longitudinal(lattice: Lattice, circulation: Array, scale: Scale, *, couples:
 
 
 def lateral(lattice: Lattice, circulation: Array, scale: Scale) -> Lateral:
-    """Sum an antisymmetric case."""
+    """Sum an antisymmetric case.
+
+    Parameters
+    ----------
+    lattice : Lattice
+    circulation : ndarray, shape (n,)
+        m²/s per m/s, opposite on the two sides.
+    scale : Scale
+
+    Returns
+    -------
+    Lateral
+        About the scale's centre.
+    """
     return _lateral(lattice, _forces(lattice, circulation), scale)
 
 
@@ -160,7 +259,19 @@ class SpanLoading:
 
 
 def span_loading(lattice: Lattice, circulation: Array) -> SpanLoading:
-    """Return the local lift coefficients of the strips, c_l = 2 Σ Γ/(V c)."""
+    """Return the local lift coefficients of the strips, c_l = 2 Σ Γ/(V c).
+
+    Parameters
+    ----------
+    lattice : Lattice
+    circulation : ndarray, shape (n,)
+        m²/s per m/s.
+
+    Returns
+    -------
+    SpanLoading
+        One row a strip.
+    """
     first = np.unique(lattice.strip, return_index=True)[1]
     total = np.bincount(lattice.strip, weights=circulation)
     chord = lattice.chord[first]
@@ -178,6 +289,19 @@ def span_loading(lattice: Lattice, circulation: Array) -> SpanLoading:
 
 def induced_drag(lattice: Lattice, circulation: Array, area: float) -> float:
     """Return the induced drag coefficient of a symmetric case from the wake far aft.
+
+    Parameters
+    ----------
+    lattice : Lattice
+    circulation : ndarray, shape (n,)
+        m²/s per m/s, alike on both sides.
+    area : float
+        That the coefficient refers to, m².
+
+    Returns
+    -------
+    float
+        C_Di.
 
     Source
     ------
@@ -219,6 +343,17 @@ _MUTUAL = (1.0, 0.780, 0.655, 0.561, 0.485, 0.420, 0.370, 0.290, 0.230)
 def best_efficiency(lattice: Lattice, span: float) -> float:
     """Return the best span efficiency that one or two level surfaces can have, on a span; infinite for more or canted.
 
+    Parameters
+    ----------
+    lattice : Lattice
+    span : float
+        m.
+
+    Returns
+    -------
+    float
+        Span efficiency, infinite where none is known.
+
     Source
     ------
     Two wings of the whole span at equal lift, e = 2/(1 + σ(gap)) (Munk, NACA Report 121; Prandtl): smaller or
@@ -256,7 +391,19 @@ class Derivatives:
 
 
 def derivatives(solver: Solver, scale: Scale) -> Derivatives:
-    """Solve the basic cases and sum them."""
+    """Solve the basic cases and sum them.
+
+    Parameters
+    ----------
+    solver : Solver
+        The factored lattice.
+    scale : Scale
+
+    Returns
+    -------
+    Derivatives
+        Per radian and per unit rate, about the scale's centre.
+    """
     lattice = solver.lattice
     even = np.column_stack([lattice.angle, wash_of_angle(lattice), wash_of_pitch(lattice, scale)])
     odd = np.column_stack([wash_of_sideslip(lattice), wash_of_roll(lattice, scale), wash_of_yaw(lattice, scale)])

@@ -40,6 +40,22 @@ class Motion:
 def longitudinal_matrix(x_u: float, x_w: float, z_u: float, z_w: float, m_w: float, m_q: float, speed: float) -> Array:
     """Return the matrix of (u, w, q, θ) from dimensional derivatives, SI.
 
+    Parameters
+    ----------
+    x_u, x_w, z_u, z_w : float
+        Forces by speed and by plunge, over the mass, 1/s.
+    m_w : float
+        Pitching acceleration by plunge, 1/(m s).
+    m_q : float
+        By pitch rate, 1/s.
+    speed : float
+        m/s.
+
+    Returns
+    -------
+    ndarray, shape (4, 4)
+        Of (u, w, q, θ).
+
     Source
     ------
     Nelson, Flight Stability and Automatic Control, ch. 4, without the lag of downwash.
@@ -55,6 +71,22 @@ def lateral_matrix(
     gravity: float = GRAVITY,
 ) -> Array:
     """Return the matrix of (β, p, r, φ); ``roll`` and ``yaw`` are the dimensional derivatives to β, p, r.
+
+    Parameters
+    ----------
+    y_beta : float
+        Side acceleration by sideslip over the speed, 1/s.
+    roll, yaw : tuple of float
+        Angular acceleration by β, 1/s², by p and by r, 1/s.
+    speed : float
+        m/s.
+    gravity : float
+        m/s².
+
+    Returns
+    -------
+    ndarray, shape (4, 4)
+        Of (β, p, r, φ).
 
     Source
     ------
@@ -100,7 +132,18 @@ class Sideways:
 
 
 def lengthwise(matrix: Array) -> Lengthwise:
-    """Name the lengthwise motions: the faster swing is the short period; ``growth`` is the fastest growth, 1/s."""
+    """Name the lengthwise motions: the faster swing is the short period; ``growth`` is the fastest growth, 1/s.
+
+    Parameters
+    ----------
+    matrix : ndarray, shape (4, 4)
+        Of (u, w, q, θ).
+
+    Returns
+    -------
+    Lengthwise
+        Rates, 1/s.
+    """
     swinging, others = _motions(matrix)
     growth = max([motion.rate for motion in (*swinging, *others)], default=0.0)
     if len(swinging) == 2:
@@ -111,7 +154,18 @@ def lengthwise(matrix: Array) -> Lengthwise:
 
 
 def sideways(matrix: Array) -> Sideways:
-    """Name the sideways motions: the fast root is the roll, the slow one the spiral, the swing the Dutch roll."""
+    """Name the sideways motions: the fast root is the roll, the slow one the spiral, the swing the Dutch roll.
+
+    Parameters
+    ----------
+    matrix : ndarray, shape (4, 4)
+        Of (β, p, r, φ).
+
+    Returns
+    -------
+    Sideways
+        Rates, 1/s.
+    """
     swinging, others = _motions(matrix)
     dutch = swinging[0] if swinging else None
     return Sideways(others[0] if others else None, others[-1] if len(others) > 1 else None, dutch)

@@ -192,6 +192,16 @@ def section_of(surface: Surface) -> Section:
 def lift_limit(shape: Section, reynolds: float) -> float:
     """Return c_lmax at a Reynolds number: +0.1 per doubling from 10⁵, held within ±0.2.
 
+    Parameters
+    ----------
+    shape : Section
+    reynolds : float
+
+    Returns
+    -------
+    float
+        c_lmax.
+
     Source
     ------
     Handbook of the trade §14, ±15 % (90 %).
@@ -202,6 +212,18 @@ def lift_limit(shape: Section, reynolds: float) -> float:
 
 def drag_coefficient(shape: Section, c_l: ArrayLike, reynolds: ArrayLike) -> NDArray[np.float64]:
     """Return the section drag coefficient, ±30 % (90 %); c_d0 ∝ Re^−0.4, held to Re 20 000–10⁶.
+
+    Parameters
+    ----------
+    shape : Section
+    c_l : array_like
+        Lift coefficient.
+    reynolds : array_like
+
+    Returns
+    -------
+    ndarray
+        c_d.
 
     Source
     ------

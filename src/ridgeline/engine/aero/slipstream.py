@@ -44,6 +44,20 @@ def induced_speed(thrust: ArrayLike, speed: ArrayLike, disc: float, air_density:
 def wash_speed(behind: ArrayLike, radius: float, induced: ArrayLike) -> Array:
     """Return the speed the air has gained some way behind a disc, m/s; nothing ahead of it.
 
+    Parameters
+    ----------
+    behind : array_like
+        Distance behind the disc, m.
+    radius : float
+        Of the disc, m.
+    induced : array_like
+        Induced speed at the disc, m/s.
+
+    Returns
+    -------
+    ndarray
+        m/s.
+
     Source
     ------
     Vortex tube: v(1 + x/√(x² + R²)), twice that of the disc far aft. Handbook of the trade §14.
@@ -53,14 +67,46 @@ def wash_speed(behind: ArrayLike, radius: float, induced: ArrayLike) -> Array:
 
 
 def tube_radius(radius: float, speed: ArrayLike, induced: ArrayLike, wash: ArrayLike) -> Array:
-    """Return the radius of the driven air, m: what passes the disc passes there, R√((V + v_i)/(V + v))."""
+    """Return the radius of the driven air, m: what passes the disc passes there, R√((V + v_i)/(V + v)).
+
+    Parameters
+    ----------
+    radius : float
+        Of the disc, m.
+    speed : array_like
+        Airspeed, m/s.
+    induced : array_like
+        Induced speed at the disc, m/s.
+    wash : array_like
+        Speed gained there, m/s.
+
+    Returns
+    -------
+    ndarray
+        m.
+    """
     v, near, far = (np.asarray(value, float) for value in (speed, induced, wash))
     through = v + far
     return radius * np.sqrt(np.where(through > 0, (v + near) / np.where(through > 0, through, 1.0), 1.0))
 
 
 def pressure_gain(speed: ArrayLike, wash: ArrayLike, air_density: float) -> Array:
-    """Return the dynamic pressure that the driven air has over the free stream, Pa: ½ρ((V + v)² − V²)."""
+    """Return the dynamic pressure that the driven air has over the free stream, Pa: ½ρ((V + v)² − V²).
+
+    Parameters
+    ----------
+    speed : array_like
+        Airspeed, m/s.
+    wash : array_like
+        Speed gained there, m/s.
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    ndarray
+        Pa.
+    """
     v, more = np.asarray(speed, float), np.asarray(wash, float)
     result: Array = 0.5 * air_density * more * (2 * v + more)
     return result
@@ -118,6 +164,21 @@ def strips_of(surface: Surface, start: float, end: float, place: Sequence[float]
     """Cut a surface from one distance out to another into strips as a propeller at a place sees them.
 
     ``share`` is each strip's area, m²; ``behind`` is taken at the quarter chord. Both sides of a mirrored surface.
+
+    Parameters
+    ----------
+    surface : Surface
+    start, end : float
+        Along the panel, m.
+    place : sequence of float
+        Of the disc, in aircraft axes, m.
+    count : int
+        Strips a side.
+
+    Returns
+    -------
+    Strips
+        With areas, m², as their share.
     """
     out = np.array([s.y for s in surface.stations])
     edges = np.linspace(max(start, out[0]), min(end, out[-1]), count + 1)
@@ -131,7 +192,19 @@ def strips_of(surface: Surface, start: float, end: float, place: Sequence[float]
 
 
 def body_strips(body: Body, place: Sequence[float]) -> Strips:
-    """Cut a body at its cross-sections as a propeller at a place sees them; ``share`` is the skin of each piece, m²."""
+    """Cut a body at its cross-sections as a propeller at a place sees them; ``share`` is the skin of each piece, m².
+
+    Parameters
+    ----------
+    body : Body
+    place : sequence of float
+        Of the disc, in aircraft axes, m.
+
+    Returns
+    -------
+    Strips
+        With skins, m², as their share.
+    """
     rows = np.array([(s.x, s.width, s.height, s.z) for s in body.sections], float)
     middle, step = 0.5 * (rows[1:] + rows[:-1]), np.diff(rows[:, 0])
     skin = 2 * (middle[:, 1] + middle[:, 2]) * step * (1 - body.rounding * (1 - math.pi / 4))
@@ -183,6 +256,18 @@ class Scrubbed(NamedTuple):
 
 def thrust_lost(found: Scrubbed | None, diameter: float) -> float:
     """Return the share of the thrust that its own wash costs on what stands in it.
+
+    Parameters
+    ----------
+    found : Scrubbed
+        What stands behind the discs.
+    diameter : float
+        Of the propeller, m.
+
+    Returns
+    -------
+    float
+        Share of the thrust.
 
     Source
     ------

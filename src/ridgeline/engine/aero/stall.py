@@ -15,6 +15,21 @@ AIRFRAME_SHARE_SIGMA = 0.02
 def stall_speed(mass: float, air_density: float, area: float, cl_max: float) -> float:
     """Return the level stall speed, m/s: √(2 m g/(d S C_Lmax)).
 
+    Parameters
+    ----------
+    mass : float
+        kg.
+    air_density : float
+        kg/m³.
+    area : float
+        m².
+    cl_max : float
+
+    Returns
+    -------
+    float
+        m/s.
+
     Source
     ------
     docs/theory.md §3.
@@ -28,6 +43,26 @@ def airframe_cl_max(
     """Return C_Lmax of the airframe, with the section's limit taken at the stall's own Reynolds number.
 
     The stall speed sets the Reynolds number and the Reynolds number the lift limit: a few rounds settle it.
+
+    Parameters
+    ----------
+    shape : Section
+        Of the wing.
+    mass : float
+        kg.
+    air_density : float
+        kg/m³.
+    viscosity : float
+        Pa s.
+    area : float
+        m².
+    chord : float
+        Mean chord, m.
+
+    Returns
+    -------
+    float
+        C_Lmax.
 
     Source
     ------

@@ -29,6 +29,15 @@ def measure_body(body: Body) -> BodyGeometry:
 
     ``rounding`` blends a box (area w·h, perimeter 2(w+h)) with an ellipse (π w h/4, Ramanujan's perimeter).
 
+    Parameters
+    ----------
+    body : Body
+
+    Returns
+    -------
+    BodyGeometry
+        One of a pair.
+
     Source
     ------
     docs/theory.md §4. Frustum rule for volume; perimeters averaged along the skin for the wetted area.

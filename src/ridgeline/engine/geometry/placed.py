@@ -91,7 +91,18 @@ def _followed(surface: Surface) -> Array:
 
 
 def warped(surface: Surface, warp: float) -> Placed:
-    """Place a surface as it flies, its tip turned nose up by an angle, rad, in proportion to the distance out."""
+    """Place a surface as it flies, with a warp.
+
+    Parameters
+    ----------
+    warp : float
+        Nose-up angle of the tip, rad; in proportion to the distance out.
+
+    Returns
+    -------
+    Placed
+        The starboard side, bent to its droop.
+    """
     return placed_at(surface, _followed(surface), flying=True, warp=warp)
 
 
@@ -106,6 +117,15 @@ def placed_at(surface: Surface, out: ArrayLike, *, flying: bool = False, warp: f
         Bent to its droop under load.
     warp : float
         Nose-up angle of the tip, rad; in proportion to the distance out.
+
+    Returns
+    -------
+    Placed
+        The starboard side.
+
+    Source
+    ------
+    docs/theory.md §2, places.
     """
     y = np.asarray(out, float)
     rows = np.array([(s.y, s.chord, s.x, s.z, s.twist) for s in surface.stations], float)
@@ -144,5 +164,18 @@ def outline_over_chord(surface: Surface) -> Array:
 
 
 def sections(here: Placed, outline: Array) -> Array:
-    """Return the true sections of a placed surface from its outline over the chord: shape (n, m, 3), m."""
+    """Return the true sections of a placed surface.
+
+    Parameters
+    ----------
+    here : Placed
+        At n places.
+    outline : ndarray, shape (m, 2)
+        Over a unit chord.
+
+    Returns
+    -------
+    ndarray, shape (n, m, 3)
+        In aircraft axes, m.
+    """
     return here.points(outline[:, 0], outline[:, 1])

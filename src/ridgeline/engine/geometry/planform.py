@@ -80,6 +80,18 @@ def mean_aerodynamic_chord(y: ArrayLike, chord: ArrayLike, x_leading_edge: Array
 def sweep_tangent(y: ArrayLike, chord: ArrayLike, x_leading_edge: ArrayLike, at: float) -> float:
     """Return the area-weighted mean tangent of the sweep of the line at chord fraction ``at``.
 
+    Parameters
+    ----------
+    y, chord, x_leading_edge : array_like, shape (n,)
+        Stations from root to tip, m.
+    at : float
+        Fraction of the chord.
+
+    Returns
+    -------
+    float
+        Tangent of the sweep, aft positive.
+
     Source
     ------
     Weighted by panel area, exact for one panel: docs/theory.md §2.
@@ -90,6 +102,19 @@ def sweep_tangent(y: ArrayLike, chord: ArrayLike, x_leading_edge: ArrayLike, at:
 
 
 def chord_at(y_wanted: ArrayLike, y: ArrayLike, chord: ArrayLike) -> Array:
-    """Interpolate a station quantity linearly along the span; constant beyond the ends."""
+    """Interpolate a station quantity linearly along the span; constant beyond the ends.
+
+    Parameters
+    ----------
+    y_wanted : array_like
+        Out from the root, m.
+    y, chord : array_like, shape (n,)
+        Stations from root to tip, m.
+
+    Returns
+    -------
+    ndarray
+        At the places wanted.
+    """
     result: Array = np.interp(np.asarray(y_wanted, float), np.asarray(y, float), np.asarray(chord, float))
     return result

@@ -39,6 +39,15 @@ class Reference:
 def main_wing(surfaces: Sequence[Surface]) -> Surface:
     """Return the wing that balance is measured at, by its shape: the largest, then the widest, highest and foremost.
 
+    Parameters
+    ----------
+    surfaces : sequence of Surface
+        A wing among them.
+
+    Returns
+    -------
+    Surface
+
     Raises
     ------
     ValueError
@@ -107,6 +116,17 @@ def tail_volumes(reference: Reference, surfaces: list[SurfaceGeometry], x_wing_q
 
     A V panel counts S cos²Γ and S sin²Γ; twin fins add; a fin ahead of the wing's quarter chord counts
     negative. Without a tail, a foreplane gives V_H by the same arithmetic (its distance taken positive).
+
+    Parameters
+    ----------
+    reference : Reference
+    surfaces : list of SurfaceGeometry
+    x_wing_quarter : float
+        Of the mean chord, behind the datum, m.
+
+    Returns
+    -------
+    TailVolumes
 
     Source
     ------

@@ -120,7 +120,18 @@ def outline_of(form: str, thickness: float, sheet: float) -> Array:
 
 
 def split(outline: ArrayLike) -> tuple[Array, Array]:
-    """Return upper and lower surface of an outline, each from nose to tail, shape (m, 2)."""
+    """Return upper and lower surface of an outline, each from nose to tail, shape (m, 2).
+
+    Parameters
+    ----------
+    outline : ndarray, shape (n, 2)
+        Over a unit chord, from the trailing edge over the top.
+
+    Returns
+    -------
+    upper, lower: ndarray, shape (m, 2)
+        From nose to tail.
+    """
     points = np.asarray(outline, float)
     nose = int(np.argmin(points[:, 0]))
     # A square nose has its lower corner straight under the upper one.
@@ -129,7 +140,18 @@ def split(outline: ArrayLike) -> tuple[Array, Array]:
 
 
 def mean_line_of(outline: ArrayLike) -> Array:
-    """Return the mean line of an outline, halfway between top and bottom at the cosine places, shape (41, 2)."""
+    """Return the mean line of an outline, halfway between top and bottom at the cosine places, shape (41, 2).
+
+    Parameters
+    ----------
+    outline : ndarray, shape (n, 2)
+        Over a unit chord.
+
+    Returns
+    -------
+    ndarray, shape (41, 2)
+        Over a unit chord.
+    """
     upper, lower = split(outline)
 
     def at(side: Array) -> Array:
@@ -141,7 +163,18 @@ def mean_line_of(outline: ArrayLike) -> Array:
 
 
 def thickness_of(outline: ArrayLike) -> float:
-    """Return the greatest distance between top and bottom, over the chord."""
+    """Return the greatest distance between top and bottom, over the chord.
+
+    Parameters
+    ----------
+    outline : ndarray, shape (n, 2)
+        Over a unit chord.
+
+    Returns
+    -------
+    float
+        Over the chord.
+    """
     upper, lower = split(outline)
     x = np.linspace(0.0, 1.0, 201)
 
@@ -154,7 +187,18 @@ def thickness_of(outline: ArrayLike) -> float:
 
 
 def camber_of(line: ArrayLike) -> float:
-    """Return the greatest height of a mean line over the straight line between its ends, with its sign."""
+    """Return the greatest height of a mean line over the straight line between its ends, with its sign.
+
+    Parameters
+    ----------
+    line : ndarray, shape (n, 2)
+        Mean line over a unit chord.
+
+    Returns
+    -------
+    float
+        Over the chord.
+    """
     points = np.asarray(line, float)
     chord = np.interp(points[:, 0], [0.0, 1.0], [points[0, 1], points[-1, 1]])
     height = points[:, 1] - chord

@@ -126,7 +126,18 @@ def skins_of(design: Design) -> list[Skin]:
 
 
 def volume_of(skin: Skin) -> float:
-    """Return the volume a skin encloses, m³, by the divergence theorem over its triangles."""
+    """Return the volume a skin encloses, m³, by the divergence theorem over its triangles.
+
+    Parameters
+    ----------
+    skin : Skin
+        Closed, outward.
+
+    Returns
+    -------
+    float
+        m³.
+    """
     total = 0.0
     for a, b, c in ((0, 1, 2), (0, 2, 3)):
         p, q, r = (skin.corners[skin.faces[:, k]] for k in (a, b, c))

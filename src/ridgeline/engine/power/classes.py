@@ -20,29 +20,92 @@ _NOMINAL_CELL = 3.7
 
 
 def winding(kv_rpm_per_v: float, mass: float) -> float:
-    """Return a cold winding's resistance, Ω, of a motor of ``mass`` kg; ±35 % (1σ)."""
+    """Return a cold winding's resistance, Ω, of a motor of ``mass`` kg; ±35 % (1σ).
+
+    Parameters
+    ----------
+    kv_rpm_per_v : float
+        rpm/V.
+    mass : float
+        kg.
+
+    Returns
+    -------
+    float
+        Ω, cold.
+    """
     result: float = _WINDING / ((kv_rpm_per_v * math.pi / 30) ** 2 * mass**_WINDING_MASS)
     return result
 
 
 def idle_current(kv_rpm_per_v: float, mass: float) -> float:
-    """Return the no-load current, A, of an outrunner of ``mass`` kg; ±25 % (1σ)."""
+    """Return the no-load current, A, of an outrunner of ``mass`` kg; ±25 % (1σ).
+
+    Parameters
+    ----------
+    kv_rpm_per_v : float
+        rpm/V.
+    mass : float
+        kg.
+
+    Returns
+    -------
+    float
+        A.
+    """
     result: float = _IDLE * kv_rpm_per_v * mass**_IDLE_MASS
     return result
 
 
 def controller_resistance(rating: float) -> float:
-    """Return a controller's on-resistance, Ω, by its rating, A; ±25 % (1σ)."""
+    """Return a controller's on-resistance, Ω, by its rating, A; ±25 % (1σ).
+
+    Parameters
+    ----------
+    rating : float
+        A.
+
+    Returns
+    -------
+    float
+        Ω.
+    """
     return _CONTROLLER_DROP / rating
 
 
 def cell_resistance(capacity_ah: float, claimed_rate: float) -> float:
-    """Return one cell's resistance, Ω, by capacity, Ah, and claimed C; ±25 % (1σ)."""
+    """Return one cell's resistance, Ω, by capacity, Ah, and claimed C; ±25 % (1σ).
+
+    Parameters
+    ----------
+    capacity_ah : float
+        Ah.
+    claimed_rate : float
+        Claimed C, 1/h.
+
+    Returns
+    -------
+    float
+        Ω.
+    """
     return _CELL_DROP / (_HONEST_SHARE * claimed_rate * capacity_ah)
 
 
 def pack_mass(cells: int, capacity_ah: float) -> float:
-    """Return a lithium polymer pack's mass with its leads, kg; ±10 % (1σ)."""
+    """Return a lithium polymer pack's mass with its leads, kg; ±10 % (1σ).
+
+    Parameters
+    ----------
+    cells : int
+        In series.
+    capacity_ah : float
+        Ah.
+
+    Returns
+    -------
+    float
+        kg.
+    """
     return _PACK_PER_WH * _NOMINAL_CELL * cells * capacity_ah + (_LEADS_SINGLE if cells == 1 else _LEADS)
 
 

@@ -16,7 +16,20 @@ _TIP_STEPS = 3
 
 
 def root_between(a: Array, b: Array, c: Array, low: Array, high: Array) -> Array:
-    """Return the root of a x² + b x + c that lies nearest to an interval, without cancellation."""
+    """Return the root of a x² + b x + c that lies nearest to an interval, without cancellation.
+
+    Parameters
+    ----------
+    a, b, c : ndarray
+        Of a x² + b x + c.
+    low, high : ndarray
+        Ends of the interval.
+
+    Returns
+    -------
+    ndarray
+        The root nearest to it.
+    """
     with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
         q = -0.5 * (b + np.where(b < 0, -1.0, 1.0) * np.sqrt(np.maximum(b * b - 4 * a * c, 0.0)))
         one, two = q / a, c / q
@@ -33,6 +46,23 @@ def turns_for_thrust(
 
     C_T/J² falls with J, so that it tells the piece at one tip speed, and on the piece the thrust is a quadratic in the
     turns; Newton's steps from there bring in what the tip speed does.
+
+    Parameters
+    ----------
+    law : Law
+    diameter : float
+        m.
+    wanted : array_like
+        Thrust, N.
+    speed : array_like
+        Airspeed, m/s.
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    ndarray
+        Turns per second.
     """
     t, v = np.broadcast_arrays(np.asarray(wanted, float), np.asarray(speed, float))
     load, u, inner = t / (air_density * diameter**4), v / diameter, law.knots[1:]
@@ -54,7 +84,23 @@ def turns_for_thrust(
 
 
 def throttle_for_thrust(link: Chain, wanted: ArrayLike, speed: ArrayLike, air_density: float) -> Array:
-    """Return the throttle that gives a thrust, N in all, at an airspeed; NaN where full throttle does not reach it."""
+    """Return the throttle that gives a thrust, N in all, at an airspeed; NaN where full throttle does not reach it.
+
+    Parameters
+    ----------
+    link : Chain
+    wanted : array_like
+        Thrust in all, N.
+    speed : array_like
+        Airspeed, m/s.
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    ndarray
+        0 to 1, NaN where it is not reached.
+    """
     return held_thrust(link, wanted, speed, air_density)[0]
 
 
@@ -79,7 +125,21 @@ def held_thrust(link: Chain, wanted: ArrayLike, speed: ArrayLike, air_density: f
 
 
 def throttle_for(link: Chain, omega: Array, current: Array) -> Array:
-    """Return the throttle at which a motor turns at ω, rad/s, on a current, A; NaN past full throttle."""
+    """Return the throttle at which a motor turns at ω, rad/s, on a current, A; NaN past full throttle.
+
+    Parameters
+    ----------
+    link : Chain
+    omega : ndarray
+        rad/s.
+    current : ndarray
+        Of one motor, A.
+
+    Returns
+    -------
+    ndarray
+        0 to 1, NaN past full throttle.
+    """
     # N R_source I d² − (V_oc + s R_esc I) d + I (R + (1 + s) R_esc) + V_brush + ω/K_v = 0.
     resistance, _slope, _warm = winding(link, omega, current)
     a = link.motors * link.source_resistance * current

@@ -125,7 +125,21 @@ def lag_of(motor: Motor) -> float:
 
 
 def chain(train: PowerTrain, charge: float = 1.0, temperature_c: float = 20.0) -> Chain:
-    """Collect the constants of a power train at a state of charge and air temperature."""
+    """Collect the constants of a power train at a state of charge and air temperature.
+
+    Parameters
+    ----------
+    train : PowerTrain
+    charge : float
+        State of charge, 0 to 1.
+    temperature_c : float
+        Of air and pack, °C.
+
+    Returns
+    -------
+    Chain
+        SI.
+    """
     motor = train.motor
     k_v = motor.kv_rpm_per_v / _RPM_PER_RAD
     reference = k_v * motor.no_load_voltage
@@ -151,7 +165,23 @@ def chain(train: PowerTrain, charge: float = 1.0, temperature_c: float = 20.0) -
 
 
 def motor_current(link: Chain, omega: Array, v: Array, air_density: float) -> tuple[Array, Array]:
-    """Return the current, A, that friction and propeller ask for at ω, rad/s, and airspeed, and its rise with ω."""
+    """Return the current, A, that friction and propeller ask for at ω, rad/s, and airspeed, and its rise with ω.
+
+    Parameters
+    ----------
+    link : Chain
+    omega : ndarray
+        rad/s.
+    v : ndarray
+        Airspeed, m/s.
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    current, rise: ndarray
+        A, and its slope in ω, A s.
+    """
     base = link.power_factor * link.k_v * air_density * link.diameter**5 / (2 * math.pi)
     load, rise = propellers.power_load(link.law, link.diameter, omega / (2 * math.pi), v)
     return base * load + link.i0_still + link.i0_slope * omega, base * rise / (2 * math.pi) + link.i0_slope
@@ -161,6 +191,21 @@ def winding(link: Chain, omega: Array, current: Array, rise: Any = 0.0) -> tuple
     """Return what a motor resists at ω, rad/s, and a current, A: Ω, its rise with ω, and the winding over the air, K.
 
     R = R_20 (1 + 0.0039 (T − 20 °C)) + (3/π) ω_e L, T by the heat of half a minute; ``rise`` is dI/dω.
+
+    Parameters
+    ----------
+    link : Chain
+    omega : ndarray
+        rad/s.
+    current : ndarray
+        A.
+    rise : array_like
+        Slope of the current in ω, A s.
+
+    Returns
+    -------
+    resistance, slope, warm: ndarray
+        Ω, Ω s, and K over the air.
 
     Source
     ------
@@ -298,6 +343,18 @@ def solve(
 
     Voltage: d V_oc = I (d² N R_source + R_esc(d) + R(ω, I)) + V_brush + ω/K_v, with the pack giving N d I.
     Torque: (I − I0(ω))/K_v = Q_prop(ω, V) gives I; what is left rises with ω, and Newton's steps in a bracket find it.
+
+    Parameters
+    ----------
+    link : Chain
+    throttle : array_like
+        0 to 1.
+    speed : array_like
+        Airspeed, m/s.
+    air_density : float
+        kg/m³.
+    start : ndarray, optional
+        A guess of the speed of rotation, rad/s.
 
     Returns
     -------

@@ -24,6 +24,17 @@ _WARM_C, _COLD_RISE = 20.0, 0.04
 def open_circuit_voltage(pack: Pack, charge: ArrayLike) -> Any:
     """Return the voltage at no load, V, at a state of charge from 0 to 1 (any shape): by its own curve if it has one.
 
+    Parameters
+    ----------
+    pack : Pack
+    charge : array_like
+        State of charge, 0 to 1.
+
+    Returns
+    -------
+    float or ndarray
+        Of all its cells, V.
+
     Source
     ------
     Handbook of the trade §8, typical lithium polymer cell at 20 °C, ±0.03 V a cell.
@@ -38,7 +49,18 @@ def least_voltage(pack: Pack) -> float:
 
 
 def cold_factor(temperature_c: float) -> float:
-    """Return how much more a cold cell resists: 1 at 20 °C, 2 at −5 °C and below."""
+    """Return how much more a cold cell resists: 1 at 20 °C, 2 at −5 °C and below.
+
+    Parameters
+    ----------
+    temperature_c : float
+        Of the pack, °C.
+
+    Returns
+    -------
+    float
+        Times its resistance at 20 °C.
+    """
     return float(np.clip(1.0 + _COLD_RISE * (_WARM_C - temperature_c), 1.0, 2.0))
 
 
@@ -49,6 +71,16 @@ def resistance(pack: Pack) -> float:
 
 def honest_rate(pack: Pack) -> float:
     """Return the discharge over capacity to count on, 1/h.
+
+    Parameters
+    ----------
+    pack : Pack
+        With its claimed C.
+
+    Returns
+    -------
+    float
+        1/h.
 
     Source
     ------

@@ -117,7 +117,18 @@ class Law:
 
 
 def tip_scale(tip_speed: ArrayLike) -> Array:
-    """Return ln(v/70 m/s), by which coefficients move, held outside 15–250 m/s."""
+    """Return ln(v/70 m/s), by which coefficients move, held outside 15–250 m/s.
+
+    Parameters
+    ----------
+    tip_speed : array_like
+        m/s.
+
+    Returns
+    -------
+    ndarray
+        Of the same shape.
+    """
     result: Array = np.log(np.clip(np.asarray(tip_speed, float), *TIP_RANGE) / TIP_SPEED)
     return result
 
@@ -136,6 +147,16 @@ def tip_speed_limit(propeller: Propeller) -> float:
 
 def law_of(propeller: Propeller) -> Law:
     """Return a propeller's law: its table where it has one, else its family's, with its measured factors.
+
+    Parameters
+    ----------
+    propeller : Propeller
+        With its table, family and measured factors.
+
+    Returns
+    -------
+    Law
+        Kept for propellers alike.
 
     Source
     ------
@@ -261,30 +282,113 @@ def _chords(x: Array, y: Array) -> Array:
 
 
 def advance(n: Array, v: Array, diameter: float) -> Array:
-    """Return J = V/(n D): 0 standing, infinite for a propeller that is held."""
+    """Return J = V/(n D): 0 standing, infinite for a propeller that is held.
+
+    Parameters
+    ----------
+    n : ndarray
+        Turns per second.
+    v : ndarray
+        Airspeed, m/s.
+    diameter : float
+        m.
+
+    Returns
+    -------
+    ndarray
+        J.
+    """
     with np.errstate(divide="ignore", invalid="ignore"):
         return np.where(v == 0, 0.0, np.where(n > 0, v / (np.maximum(n, 1e-300) * diameter), np.inf))
 
 
 def thrust(law: Law, diameter: float, n: ArrayLike, speed: ArrayLike, air_density: float) -> Array:
-    """Return the thrust, N, at ``n`` turns per second and airspeed ``speed`` m/s (broadcast)."""
+    """Return the thrust, N, at ``n`` turns per second and airspeed ``speed`` m/s (broadcast).
+
+    Parameters
+    ----------
+    law : Law
+    diameter : float
+        m.
+    n : array_like
+        Turns per second.
+    speed : array_like
+        Airspeed, m/s.
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    ndarray
+        N.
+    """
     turns, v = np.broadcast_arrays(np.asarray(n, float), np.asarray(speed, float))
     return air_density * diameter**4 * thrust_load(law, diameter, turns, v)[0]
 
 
 def shaft_power(law: Law, diameter: float, n: ArrayLike, speed: ArrayLike, air_density: float) -> Array:
-    """Return the shaft power, W, at ``n`` turns per second and airspeed ``speed`` m/s (broadcast)."""
+    """Return the shaft power, W, at ``n`` turns per second and airspeed ``speed`` m/s (broadcast).
+
+    Parameters
+    ----------
+    law : Law
+    diameter : float
+        m.
+    n : array_like
+        Turns per second.
+    speed : array_like
+        Airspeed, m/s.
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    ndarray
+        W.
+    """
     turns, v = np.broadcast_arrays(np.asarray(n, float), np.asarray(speed, float))
     return air_density * diameter**5 * turns * power_load(law, diameter, turns, v)[0]
 
 
 def thrust_load(law: Law, diameter: float, n: Array, v: Array) -> tuple[Array, Array]:
-    """Return C_T n² and its rise with the turns n, 1/s, at an airspeed v, m/s, of the same shape."""
+    """Return C_T n² and its rise with the turns n, 1/s, at an airspeed v, m/s, of the same shape.
+
+    Parameters
+    ----------
+    law : Law
+    diameter : float
+        m.
+    n : ndarray
+        Turns per second.
+    v : ndarray
+        Airspeed, m/s.
+
+    Returns
+    -------
+    load, rise: ndarray
+        C_T n², 1/s², and its slope in n, 1/s.
+    """
     return _load(law, law._thrust_rows, diameter, n, v)
 
 
 def power_load(law: Law, diameter: float, n: Array, v: Array) -> tuple[Array, Array]:
-    """Return C_P n² and its rise with the turns n, 1/s, at an airspeed v, m/s, of the same shape."""
+    """Return C_P n² and its rise with the turns n, 1/s, at an airspeed v, m/s, of the same shape.
+
+    Parameters
+    ----------
+    law : Law
+    diameter : float
+        m.
+    n : ndarray
+        Turns per second.
+    v : ndarray
+        Airspeed, m/s.
+
+    Returns
+    -------
+    load, rise: ndarray
+        C_P n², 1/s², and its slope in n, 1/s.
+    """
     return _load(law, law._power_rows, diameter, n, v)
 
 
@@ -307,7 +411,24 @@ def _load(law: Law, rows: Array, diameter: float, n: Array, v: Array) -> tuple[A
 
 
 def actuator_disc_thrust(power: float, diameter: float, air_density: float, ducted: bool = False) -> float:
-    """Return the most static thrust, N, of a disc and a power, W: (2 d A P²)^⅓, and (4 d A P²)^⅓ in a duct."""
+    """Return the most static thrust, N, of a disc and a power, W: (2 d A P²)^⅓, and (4 d A P²)^⅓ in a duct.
+
+    Parameters
+    ----------
+    power : float
+        W.
+    diameter : float
+        m.
+    air_density : float
+        kg/m³.
+    ducted : bool
+        In a duct that neither opens nor narrows.
+
+    Returns
+    -------
+    float
+        N.
+    """
     area = math.pi * diameter**2 / 4
     result: float = ((4 if ducted else 2) * air_density * area * power**2) ** (1 / 3)
     return result

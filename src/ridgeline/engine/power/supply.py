@@ -36,7 +36,18 @@ WIRE_CURRENT = {
 
 
 def servo_stall(mass: float) -> float:
-    """Return the stall current of a servo of a mass, kg, at 5 V, A; ±30 %."""
+    """Return the stall current of a servo of a mass, kg, at 5 V, A; ±30 %.
+
+    Parameters
+    ----------
+    mass : float
+        kg.
+
+    Returns
+    -------
+    float
+        A.
+    """
     return float(np.interp(mass, _SERVO_MASS, _SERVO_STALL))
 
 
@@ -52,7 +63,20 @@ NO_DRAW = Draw(0.0, 0.0, 0.0)
 
 
 def draw_of(servo: Servo, mass: float) -> Draw:
-    """Return what a servo draws: as its class says, or by its mass, kg."""
+    """Return what a servo draws: as its class says, or by its mass, kg.
+
+    Parameters
+    ----------
+    servo : Servo
+        Currents left out follow from the mass.
+    mass : float
+        Of one piece, kg.
+
+    Returns
+    -------
+    Draw
+        A at 5 V.
+    """
     told = servo.stall_current
     stalled = servo_stall(mass) if told is None else told
     working = WORKING_SHARE * stalled if servo.working_current is None else servo.working_current
@@ -60,7 +84,19 @@ def draw_of(servo: Servo, mass: float) -> Draw:
 
 
 def servos_aboard(parts: tuple[Item, ...], items: ItemArrays) -> list[Draw]:
-    """Return what every servo aboard draws."""
+    """Return what every servo aboard draws.
+
+    Parameters
+    ----------
+    parts : tuple of Item
+    items : ItemArrays
+        Of the same items.
+
+    Returns
+    -------
+    list of Draw
+        One a servo.
+    """
     found: list[Draw] = []
     for index in kinds_of(parts).servos:
         part = parts[index]
@@ -71,6 +107,16 @@ def servos_aboard(parts: tuple[Item, ...], items: ItemArrays) -> list[Draw]:
 
 def receiver_load(servos: list[Draw]) -> float:
     """Return the current to plan the receiver supply for, A: all at work, the largest of them stalled.
+
+    Parameters
+    ----------
+    servos : list of Draw
+        One a servo.
+
+    Returns
+    -------
+    float
+        A.
 
     Source
     ------
@@ -83,11 +129,33 @@ def receiver_load(servos: list[Draw]) -> float:
 
 
 def wire_current(gauge: int) -> float:
-    """Return what silicone wire of a gauge carries continuously, A; ±20 %."""
+    """Return what silicone wire of a gauge carries continuously, A; ±20 %.
+
+    Parameters
+    ----------
+    gauge : int
+        AWG.
+
+    Returns
+    -------
+    float
+        A.
+    """
     gauges = sorted(WIRE_CURRENT)
     return float(np.exp(np.interp(gauge, gauges, np.log([WIRE_CURRENT[g] for g in gauges]))))
 
 
 def gauge_for(current: float) -> int:
-    """Return the thinnest gauge that carries a current, A; the thickest of the table when none does."""
+    """Return the thinnest gauge that carries a current, A; the thickest of the table when none does.
+
+    Parameters
+    ----------
+    current : float
+        A.
+
+    Returns
+    -------
+    int
+        AWG.
+    """
     return max((g for g, most in WIRE_CURRENT.items() if most >= current), default=min(WIRE_CURRENT))

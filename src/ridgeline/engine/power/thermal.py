@@ -35,6 +35,20 @@ def steady_rise(heat: float, mass: float, limit: float = MOTOR_HEAT_CONTINUOUS) 
 
     ``limit`` W/kg takes it to `MOTOR_LIMIT_C` in air of `REFERENCE_C`.
 
+    Parameters
+    ----------
+    heat : float
+        W.
+    mass : float
+        Of the motor, kg.
+    limit : float
+        Heat it sheds for good, W/kg.
+
+    Returns
+    -------
+    float
+        K over the air.
+
     Source
     ------
     In proportion to heat per mass through 80 K at 0.6 W/g: docs/theory.md §9. Band ±30 %.
@@ -51,12 +65,37 @@ def time_constant() -> float:
 
 
 def warming(mass: float) -> float:
-    """Return the rise of a motor after `WARM_SECONDS`, K per W of heat."""
+    """Return the rise of a motor after `WARM_SECONDS`, K per W of heat.
+
+    Parameters
+    ----------
+    mass : float
+        Of the motor, kg.
+
+    Returns
+    -------
+    float
+        K per W.
+    """
     return steady_rise(1.0, mass) * -math.expm1(-WARM_SECONDS / time_constant())
 
 
 def seconds_to_limit(heat: float, mass: float, air_c: float) -> float | None:
     """Return how long full throttle may last from cold, s; None when it may last.
+
+    Parameters
+    ----------
+    heat : float
+        W.
+    mass : float
+        Of the motor, kg.
+    air_c : float
+        °C.
+
+    Returns
+    -------
+    float or None
+        S.
 
     Source
     ------
@@ -69,5 +108,20 @@ def seconds_to_limit(heat: float, mass: float, air_c: float) -> float | None:
 
 
 def inlet_area(heat: float, speed: float, air_density: float) -> float:
-    """Return the opening, m², whose air carries a heat, W, away at an airspeed, m/s: Q = ρ A V c_p ΔT."""
+    """Return the opening, m², whose air carries a heat, W, away at an airspeed, m/s: Q = ρ A V c_p ΔT.
+
+    Parameters
+    ----------
+    heat : float
+        W.
+    speed : float
+        Airspeed, m/s.
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    float
+        m².
+    """
     return heat / (air_density * _INLET_SHARE * speed * _AIR_HEAT * _AIR_RISE)

@@ -36,6 +36,15 @@ class Extent(NamedTuple):
 def surface_extent(surface: Surface) -> Extent:
     """Measure a surface for its build: its outline's true length round the section gives the skin.
 
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    Extent
+        All sides together.
+
     Source
     ------
     docs/theory.md §5: skin = true area × girth of the section over its chord; volume by the section's area.
@@ -71,7 +80,17 @@ def surface_extent(surface: Surface) -> Extent:
 
 @kept()
 def body_extent(body: Body) -> Extent:
-    """Measure a body for its build; its area is half its skin, its edges four long corners."""
+    """Measure a body for its build; its area is half its skin, its edges four long corners.
+
+    Parameters
+    ----------
+    body : Body
+
+    Returns
+    -------
+    Extent
+        All of a pair together.
+    """
     found = measure_body(body)
     copies = 2 if body.mirrored else 1
     size = (found.length, max(s.width for s in body.stations), max(s.height for s in body.stations))
@@ -87,6 +106,18 @@ def extents_of(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> dict[
 
 def mass_of(build: Build, extents: dict[str, Extent]) -> float | None:
     """Return the mass a recipe comes to, all pieces together, kg; None when what it follows is not there.
+
+    Parameters
+    ----------
+    build : Build
+        A recipe.
+    extents : dict
+        Of surfaces and bodies by id.
+
+    Returns
+    -------
+    float or None
+        Of all pieces, kg.
 
     Source
     ------

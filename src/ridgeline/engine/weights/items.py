@@ -90,6 +90,19 @@ def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent]
     """Return the estimated mass of one piece, kg: by recipe, as told, by class or link, or as weighed.
 
     A recipe that follows a part which is not there falls back on the item's own estimate.
+
+    Parameters
+    ----------
+    item : Item
+    power : PowerTrain or None
+        For what is a link of it.
+    extents : dict, optional
+        Of surfaces and bodies by id.
+
+    Returns
+    -------
+    float
+        Of one piece, kg.
     """
     if item.build is not None:
         found = mass_of(item.build, extents or {})
@@ -107,6 +120,17 @@ def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent]
 
 def sigma_of(item: Item, power: PowerTrain | None) -> float:
     """Return the one-sigma error of all pieces, kg.
+
+    Parameters
+    ----------
+    item : Item
+    power : PowerTrain or None
+        For what is a link of it.
+
+    Returns
+    -------
+    float
+        Of all pieces, kg.
 
     Source
     ------

@@ -16,7 +16,13 @@ _MOUNT = (
     ("Shaft turned right", "right"),
 )
 _WHEEL = (("Axle behind datum", "x"), ("Axle out", "y"), ("Axle height", "z"), ("Diameter", "diameter"))
-_SECTION = (("Behind datum", "x"), ("Width", "width"), ("Height", "height"), ("Middle over datum", "z"))
+_SECTION = (("Behind its nose", "x"), ("Width", "width"), ("Height", "height"), ("Middle over its origin", "z"))
+_BODY = (
+    ("Rounding, 0 box", "rounding"),
+    ("Body behind datum", "x"),
+    ("Body to starboard", "y"),
+    ("Body over datum", "z"),
+)
 _PICTURE = (
     ("Left edge", "across"),
     ("Upper edge", "along"),
@@ -38,7 +44,7 @@ def other_selection(store: Store) -> Selection | None:
         if number < len(body.stations):
             base = text.partition(".")[0]
             rows = [Dimension(words, f"{text}.{field}") for words, field in _SECTION]
-            rows += [Dimension("Rounding, 0 box", f"{base}.rounding"), Dimension("Body to starboard", f"{base}.y")]
+            rows += [Dimension(words, f"{base}.{field}") for words, field in _BODY]
             rows += flies_row(store, base)
             return Selection(f"{body.name}, section {number + 1}", tuple(rows))
     if text.startswith("wheels[") and _index(text, "wheels") < len(design.wheels):
