@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication
 
 from conftest import drag, press, type_into
 from ridgeline.design.paths import put
-from ridgeline.desk.sheets.base import SHAPE_LEAVES
+from ridgeline.desk.stops import STOP
 from ridgeline.engine.aero.sections import FORMS, section
 from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
 from ridgeline.files.design_file import load
@@ -27,7 +27,7 @@ def turn(desk, key):
 
 def test_the_leaves_are_turned_by_pressing_their_words_and_stay_at_one_stop(desk):
     turn(desk, "shape")
-    for key, _word in SHAPE_LEAVES:
+    for key, _word in [(leaf.key, leaf.word) for leaf in STOP["shape"].leaves]:
         press(desk.sheet.leaf_buttons[key])
         assert desk.open_key == key
         assert desk.trail.buttons["shape"].isChecked()
@@ -35,7 +35,7 @@ def test_the_leaves_are_turned_by_pressing_their_words_and_stay_at_one_stop(desk
 
 
 @pytest.mark.parametrize("name", demo_names())
-@pytest.mark.parametrize("key", [key for key, _word in SHAPE_LEAVES])
+@pytest.mark.parametrize("key", [key for key, _word in [(leaf.key, leaf.word) for leaf in STOP["shape"].leaves]])
 def test_every_leaf_paints_every_demo_small_and_large(open_window, name, key):
     window = open_window(load(f"demo:{name}"), first=key, size=(1100, 700))
     window.grab()
@@ -44,7 +44,7 @@ def test_every_leaf_paints_every_demo_small_and_large(open_window, name, key):
     assert not window.grab().isNull()
 
 
-@pytest.mark.parametrize("key", [key for key, _word in SHAPE_LEAVES])
+@pytest.mark.parametrize("key", [key for key, _word in [(leaf.key, leaf.word) for leaf in STOP["shape"].leaves]])
 def test_every_leaf_paints_without_an_airframe(open_window, key):
     window = open_window(first=key)
     assert not window.grab().isNull()
@@ -202,5 +202,5 @@ def test_wishes_that_leave_no_wing_are_refused_in_words(desk):
 
 def test_names_as_long_as_they_come_still_paint(open_window, whimbrel):
     long = put(whimbrel, "surfaces[0].name", "A wing with a name that goes on and on past every column")
-    for key, _word in SHAPE_LEAVES:
+    for key, _word in [(leaf.key, leaf.word) for leaf in STOP["shape"].leaves]:
         assert not open_window(long, first=key, size=(1100, 700)).grab().isNull()
