@@ -139,8 +139,9 @@ def _doubling(matrix: np.ndarray) -> float:
 
 
 def _spiral(design: Design, report: Report) -> Iterator[Finding]:
-    spiral = report.value("modes.spiral_double_time")
-    if spiral is None:
+    figure = report.figures["modes.spiral_double_time"]
+    spiral, soonest = figure.value, figure.low
+    if spiral is None or soonest is None:
         return
     quick = spiral < _QUICK_SPIRAL
     remedies: tuple[Remedy, ...] = ()
@@ -164,7 +165,12 @@ def _spiral(design: Design, report: Report) -> Iterator[Finding]:
         "look" if quick else "settled",
         "shape",
         say("Left alone, a bank doubles in {} s.", Measured(spiral, "ratio", 0 if spiral >= 10 else 1)),
-        say("More dihedral or less fin slows that." if quick else "Slow enough to be corrected without thinking."),
+        say(
+            "More dihedral or less fin slows that."
+            if quick
+            else "Slow enough to be corrected without thinking; {} s at the soonest.",
+            *(() if quick else (Measured(soonest, "ratio", 0),)),
+        ),
         remedies,
         ("modes.spiral_double_time",),
     )

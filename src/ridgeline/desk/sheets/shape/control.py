@@ -337,7 +337,8 @@ class ShapeControlSheet(Sheet):
         for index, (words, motion, seconds) in enumerate(rows):
             y = self._bottom + 36 + (index + 0.5) * pitch
             write(p, left, y - 1, words, VALUE)
-            write(p, left, y + 13, _verdict(words, motion), LABEL, inks.soft)
+            soonest = self.store.report.figures["modes.spiral_double_time"].low if words == "Spiral" else None
+            write(p, left, y + 13, _verdict(words, motion, soonest), LABEL, inks.soft)
             box = QRectF(left + 152, y - 0.36 * pitch, right - left - 152, 0.72 * pitch)
             line(p, box.left(), y, box.right(), y, inks.hair)
             write(p, box.right(), box.bottom() + 2, f"{seconds:g} s", 10, inks.soft, align="right")
@@ -354,15 +355,15 @@ class ShapeControlSheet(Sheet):
             outline(p, path_of(points, closed=False), inks.look if grows else inks.live, 1.5)
 
 
-def _verdict(words: str, motion: Motion | None) -> str:
-    """Say in a few words how a motion goes."""
+def _verdict(words: str, motion: Motion | None, soonest: float | None) -> str:
+    """Say in a few words how a motion goes; a growth also with the soonest it may double, s."""
     if motion is None:
         return "does not swing" if words in ("Slow swing", "Tail wag") else "no such motion"
     time = shown(motion.half_time, "ratio", decimals=2 if motion.half_time < 1 else 1)
     if not math.isfinite(motion.half_time) or motion.half_time > 600:
         return "stays as it is"
     if motion.rate > 0:
-        return f"doubles in {time} s"
+        return f"doubles in {time} s" + ("" if soonest is None else f", soonest {shown(soonest, 'ratio', decimals=0)}")
     if motion.frequency > 0:
         return f"half in {time} s, swings {motion.period:.1f} s"
     return f"half in {time} s"
