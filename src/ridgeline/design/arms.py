@@ -15,6 +15,17 @@ def arm_at(design: Design, route: tuple[str | int, ...]) -> Arm | None:
     Incidence is a shim under one end of the root chord, twist and warp a trailing edge raised at their own chord,
     the cant a rise of the tip over the panel, and a throw the travel of the trailing edge at the control's inner end,
     where it is largest on a tapered surface.
+
+    Parameters
+    ----------
+    design : Design
+    route : tuple
+        Steps of a path.
+
+    Returns
+    -------
+    Arm or None
+        m.
     """
     match route:
         case ("surfaces", int(index), *rest) if index < len(design.surfaces):
@@ -39,7 +50,19 @@ def _of_surface(surface: Surface, rest: tuple[str | int, ...]) -> Arm | None:
 
 
 def chord_at(surface: Surface, out: float) -> float:
-    """Return the chord of a surface at a distance out from its root, m; beyond its ends that of the end."""
+    """Return the chord of a surface at a distance out from its root, m; beyond its ends that of the end.
+
+    Parameters
+    ----------
+    surface : Surface
+    out : float
+        From the root, m.
+
+    Returns
+    -------
+    float
+        m.
+    """
     stations = surface.stations
     if out <= stations[0].y:
         return stations[0].chord

@@ -93,7 +93,17 @@ def lowered(surface: Surface, y: Any, z: Any) -> tuple[Any, Any]:
 
 
 def middle_out(surface: Surface) -> float:
-    """Return how far out along a panel the middle of its area lies, m: ∫ c y dy / ∫ c dy."""
+    """Return how far out along a panel the middle of its area lies, m: ∫ c y dy / ∫ c dy.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    float
+        From the root, m.
+    """
     area = moment = 0.0
     for a, b in pairwise(surface.stations):
         step = b.y - a.y
@@ -103,7 +113,17 @@ def middle_out(surface: Surface) -> float:
 
 
 def middle_back(body: Body) -> float:
-    """Return how far behind its origin the middle of a body's skin lies, m, by the girth of a box."""
+    """Return how far behind its origin the middle of a body's skin lies, m, by the girth of a box.
+
+    Parameters
+    ----------
+    body : Body
+
+    Returns
+    -------
+    float
+        Behind its origin, m.
+    """
     skin = moment = 0.0
     for a, b in pairwise(body.stations):
         step = b.x - a.x
@@ -164,12 +184,34 @@ def from_surface(surface: Surface, x: float, y: float, z: float) -> tuple[float,
 
 
 def on_body(body: Body, back: float, out: float, up: float) -> tuple[float, float, float]:
-    """Return the place in aircraft axes of a point behind, aside and over a body's origin, m."""
+    """Return the place in aircraft axes of a point behind, aside and over a body's origin, m.
+
+    Parameters
+    ----------
+    body : Body
+    back, out, up : float
+        Behind, aside and over its origin, m.
+
+    Returns
+    -------
+    x, y, z: float
+        m; the starboard one of a pair.
+    """
     return body.x + back, body.y + out, body.z + up
 
 
 def shaft(mount: Mount) -> tuple[float, float, float]:
-    """Return the direction the shaft of a mount points forward in, starboard one of a pair."""
+    """Return the direction the shaft of a mount points forward in, starboard one of a pair.
+
+    Parameters
+    ----------
+    mount : Mount
+
+    Returns
+    -------
+    x, y, z: float
+        A unit vector.
+    """
     level = math.cos(mount.down)
     return -math.cos(mount.right) * level, math.sin(mount.right) * level, -math.sin(mount.down)
 
@@ -209,7 +251,19 @@ def disc_of(mount: Mount, train: PowerTrain) -> tuple[float, float, float]:
 
 
 def discs_of(mount: Mount, train: PowerTrain) -> tuple[tuple[float, float, float], ...]:
-    """Return where the propellers of a mount turn, m, starboard first."""
+    """Return where the propellers of a mount turn, m, starboard first.
+
+    Parameters
+    ----------
+    mount : Mount
+    train : PowerTrain
+        Whose motor stands between.
+
+    Returns
+    -------
+    tuple of tuple
+        x, y, z, m; one, or two of a pair.
+    """
     x, y, z = disc_of(mount, train)
     return ((x, y, z), (x, -y, z)) if mount.mirrored else ((x, y, z),)
 
@@ -220,6 +274,16 @@ def all_discs(train: PowerTrain) -> tuple[tuple[float, float, float], ...]:
 
 
 def mean_disc(train: PowerTrain) -> tuple[float, float]:
-    """Return the mean place behind the datum and height of the discs, m."""
+    """Return the mean place behind the datum and height of the discs, m.
+
+    Parameters
+    ----------
+    train : PowerTrain
+
+    Returns
+    -------
+    x, z: float
+        m.
+    """
     places = all_discs(train)
     return sum(x for x, _y, _z in places) / len(places), sum(z for _x, _y, z in places) / len(places)

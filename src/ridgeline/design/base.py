@@ -32,7 +32,19 @@ class Node(BaseModel):
 
 
 def scalar_kind(model: type[BaseModel], field: str) -> type[Any] | None:
-    """Return what a field holds when it is a single value: a switch, a whole number, a number or words."""
+    """Return what a field holds when it is a single value: a switch, a whole number, a number or words.
+
+    Parameters
+    ----------
+    model : type
+        A node's.
+    field : str
+
+    Returns
+    -------
+    type or None
+        Bool, int, float or str.
+    """
     known = model.model_fields.get(field)
     waiting: list[Any] = [] if known is None else [known.annotation]
     found: set[Any] = set()
@@ -48,7 +60,18 @@ def scalar_kind(model: type[BaseModel], field: str) -> type[Any] | None:
 
 
 def changed(now: tuple[Any, ...], before: tuple[Any, ...]) -> list[int]:
-    """Return where two lists differ, as far as both go: nodes are frozen, and an edit leaves the others the same."""
+    """Return where two lists differ, as far as both go: nodes are frozen, and an edit leaves the others the same.
+
+    Parameters
+    ----------
+    now, before : tuple
+        Of nodes.
+
+    Returns
+    -------
+    list of int
+        Places.
+    """
     return list(compress(count(), map(is_not, now, before)))
 
 
@@ -64,6 +87,21 @@ def measure(
     """Declare a number with its quantity and limits, in the stored unit of that quantity.
 
     The limits are sanity bounds of the trade (80 g to 15 kg aircraft), not advice: findings advise.
+
+    Parameters
+    ----------
+    quantity : str
+        A key of the units.
+    about : str
+        What it is.
+    default : object
+        Required when left out.
+    above, low, high : float, optional
+        Limits, in the stored unit.
+
+    Returns
+    -------
+    FieldInfo
     """
     extra: dict[str, Any] = {"quantity": quantity, "unit": STORED_UNIT[quantity]}
     return Field(default, gt=above, ge=low, le=high, strict=True, description=about, json_schema_extra=extra)

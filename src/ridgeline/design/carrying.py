@@ -21,7 +21,17 @@ _DECIMALS = 12
 
 
 def carriers(design: Any) -> dict[str, Carrier]:
-    """Return what can carry items, by id: surfaces, bodies and motor mounts."""
+    """Return what can carry items, by id: surfaces, bodies and motor mounts.
+
+    Parameters
+    ----------
+    design : Design
+
+    Returns
+    -------
+    dict
+        By id, of what is fitted.
+    """
     found: dict[str, Carrier] = {s.id: s for s in design.surfaces} | {b.id: b for b in design.bodies}
     if design.power is not None:
         found |= {m.id: m for m in design.power.mounts}

@@ -27,6 +27,17 @@ FIRST = "Standard"
 def fit(design: Design, name: str) -> Design:
     """Return the design with another set fitted; what comes takes the place of its like that goes.
 
+    Parameters
+    ----------
+    design : Design
+    name : str
+        Of a set.
+
+    Returns
+    -------
+    Design
+        What hangs on what comes is carried.
+
     Raises
     ------
     DesignError
@@ -69,7 +80,19 @@ def _checked(design: Design, update: dict[str, Any]) -> Design:
 
 
 def add(design: Design, name: str) -> Design:
-    """Return the design with one more set, made like the fitted one and fitted."""
+    """Return the design with one more set, made like the fitted one and fitted.
+
+    Parameters
+    ----------
+    design : Design
+    name : str
+        New, of 1 to 40 letters.
+
+    Returns
+    -------
+    Design
+        With the new set fitted.
+    """
     name = " ".join(name.split())
     taken = design.configurations or (FIRST,)
     if not name or name in taken or len(name) > 40:
@@ -90,7 +113,18 @@ def _with(part: Any, sets: Iterable[str]) -> Any:
 
 
 def rename(design: Design, old: str, new: str) -> Design:
-    """Return the design with a set renamed everywhere."""
+    """Return the design with a set renamed everywhere.
+
+    Parameters
+    ----------
+    design : Design
+    old, new : str
+        Names of a set.
+
+    Returns
+    -------
+    Design
+    """
     new = " ".join(new.split())
     if old not in design.configurations:
         raise DesignError("set", f"“{old}”", ", ".join(design.configurations) or "no set yet")
@@ -109,7 +143,19 @@ def rename(design: Design, old: str, new: str) -> Design:
 
 
 def drop(design: Design, name: str) -> Design:
-    """Return the design without a set: what flew only in it goes too. Dropping the second but last leaves none."""
+    """Return the design without a set: what flew only in it goes too. Dropping the second but last leaves none.
+
+    Parameters
+    ----------
+    design : Design
+    name : str
+        Of a set.
+
+    Returns
+    -------
+    Design
+        With another set fitted, if it was that.
+    """
     if name not in design.configurations:
         raise DesignError("set", f"“{name}”", ", ".join(design.configurations) or "no set yet")
     rest = tuple(n for n in design.configurations if n != name)
@@ -163,6 +209,17 @@ def own_version(design: Design, path: str) -> Design:
     """Give the fitted set a version of a part of its own; the other sets keep theirs as it is.
 
     A power train's items go with it, here and in the other ways of sharing.
+
+    Parameters
+    ----------
+    design : Design
+    path : str
+        Of a part, such as surfaces[0] or power.
+
+    Returns
+    -------
+    Design
+        The versions share the part's id.
     """
     design = _carried(design, path, own_version)
     part = _part(design, path)
@@ -173,13 +230,35 @@ def own_version(design: Design, path: str) -> Design:
 
 
 def only_here(design: Design, path: str) -> Design:
-    """Let a part fly in the fitted set alone; the others go without."""
+    """Let a part fly in the fitted set alone; the others go without.
+
+    Parameters
+    ----------
+    design : Design
+    path : str
+        Of a part.
+
+    Returns
+    -------
+    Design
+    """
     design = _carried(design, path, only_here)
     return _split(design, path, _with(_part(design, path), (design.fitted,)), None)
 
 
 def not_here(design: Design, path: str) -> Design:
-    """Leave a part out of the fitted set; the others keep it."""
+    """Leave a part out of the fitted set; the others keep it.
+
+    Parameters
+    ----------
+    design : Design
+    path : str
+        Of a part.
+
+    Returns
+    -------
+    Design
+    """
     design = _carried(design, path, not_here)
     part = _part(design, path)
     others = _others(design, part)
@@ -189,7 +268,18 @@ def not_here(design: Design, path: str) -> Design:
 
 
 def everywhere(design: Design, path: str) -> Design:
-    """Let the fitted version of a part fly in every set, in place of the others' versions of it."""
+    """Let the fitted version of a part fly in every set, in place of the others' versions of it.
+
+    Parameters
+    ----------
+    design : Design
+    path : str
+        Of a part.
+
+    Returns
+    -------
+    Design
+    """
     design = _carried(design, path, everywhere)
     part = _part(design, path)
     fresh = _split(design, path, _with(part, ()), None)

@@ -133,6 +133,18 @@ def _plain_idents(part: Any, within: str) -> Iterator[str]:
 def from_plain(data: Any, *, source: str = "design") -> Design:
     """Validate plain data (from JSON) into a design, migrating older versions.
 
+    Parameters
+    ----------
+    data : object
+        From JSON.
+    source : str
+        That refusals name.
+
+    Returns
+    -------
+    Design
+        With what hangs placed by its carriers.
+
     Raises
     ------
     DesignError

@@ -90,7 +90,17 @@ def listed(holder: Any, kind: PartKind) -> tuple[Any, ...]:
 
 
 def as_field(kind: PartKind, parts: tuple[Any, ...]) -> Any:
-    """Return parts of a kind as the design's field holds them: a list, or the one, or None."""
+    """Return parts of a kind as the design's field holds them: a list, or the one, or None.
+
+    Parameters
+    ----------
+    kind : PartKind
+    parts : tuple of Node
+
+    Returns
+    -------
+    tuple of Node, Node or None
+    """
     return parts if kind.many else next(iter(parts), None)
 
 

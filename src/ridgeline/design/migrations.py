@@ -11,7 +11,18 @@ _SECOND_MOTOR_OUT = 0.15
 
 
 def from_version_1(data: dict[str, Any]) -> dict[str, Any]:
-    """Name the layout instead of the tail alone, and give each motor its mount."""
+    """Name the layout instead of the tail alone, and give each motor its mount.
+
+    Parameters
+    ----------
+    data : dict
+        A design of version 1.
+
+    Returns
+    -------
+    dict
+        Of version 2.
+    """
     fresh = {**data, "format_version": 2}
     brief = data.get("brief")
     if isinstance(brief, dict) and "tail" in brief:
@@ -52,6 +63,16 @@ def from_version_2(data: dict[str, Any]) -> dict[str, Any]:
     """Give every part an id, and what followed a part by its name, or was a servo by its own, says so.
 
     Parts that lie aside share the id of the part whose place they took when another set was fitted.
+
+    Parameters
+    ----------
+    data : dict
+        A design of version 2.
+
+    Returns
+    -------
+    dict
+        Of version 3.
     """
     fresh = {**data, "format_version": 3}
     aside = fresh.get("aside")

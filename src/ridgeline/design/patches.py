@@ -14,7 +14,18 @@ Patch = list[Any]
 
 
 def difference(before: Any, after: Any) -> list[Patch]:
-    """Return the patches that turn the plain data of one node into that of another of its kind."""
+    """Return the patches that turn the plain data of one node into that of another of its kind.
+
+    Parameters
+    ----------
+    before, after : Node
+        Of one kind.
+
+    Returns
+    -------
+    list of patches
+        [path, value], or [path, start, removed, values] within a list.
+    """
     found: list[Patch] = []
     _compare(before, after, [], found)
     return found
@@ -46,6 +57,17 @@ def _compare_lists(before: tuple[Any, ...], after: tuple[Any, ...], route: Route
 
 def patched(data: Any, patches: list[Patch]) -> Any:
     """Apply patches to plain data in place, and return it.
+
+    Parameters
+    ----------
+    data : object
+        Plain.
+    patches : iterable
+
+    Returns
+    -------
+    object
+        The same data.
 
     Raises
     ------

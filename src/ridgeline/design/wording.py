@@ -43,6 +43,15 @@ def words_of(design: Design, path: str) -> str:
     """Return what a dotted path names: ``surfaces[0].stations[1].chord`` is "Wing, station 2, chord".
 
     A text that is no path of the design comes back as it is.
+
+    Parameters
+    ----------
+    design : Design
+    path : str
+
+    Returns
+    -------
+    str
     """
     try:
         get(design, path)
@@ -74,7 +83,16 @@ def words_of_route(design: Design, route: tuple[str | int, ...]) -> str:
 
 
 def differing(before: Design, after: Design) -> list[Differing]:
-    """Return the places where two designs differ, in the document's order."""
+    """Return the places where two designs differ, in the document's order.
+
+    Parameters
+    ----------
+    before, after : Design
+
+    Returns
+    -------
+    list of Differing
+    """
     found: list[Differing] = []
     for route, *rest in difference(before, after):
         if len(rest) == 1:

@@ -29,14 +29,36 @@ def pack_on_rail(design: Design) -> int | None:
 
 
 def rail_reach(part: Item) -> tuple[float, float]:
-    """Return the foremost and rearmost centre of an item on its rail, m."""
+    """Return the foremost and rearmost centre of an item on its rail, m.
+
+    Parameters
+    ----------
+    part : Item
+        On a rail.
+
+    Returns
+    -------
+    foremost, rearmost: float
+        m.
+    """
     assert part.rail is not None
     half = 0.5 * part.rail.item_length
     return part.rail.front + half, part.rail.back - half
 
 
 def pack_reach(design: Design, report: Report) -> tuple[float, float] | None:
-    """Return the foremost and rearmost balance the pack's rail allows, as fractions of the mean chord."""
+    """Return the foremost and rearmost balance the pack's rail allows, as fractions of the mean chord.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+
+    Returns
+    -------
+    tuple of float, or None
+        Fractions of the mean chord.
+    """
     index = pack_on_rail(design)
     masses, ref = report.results["masses"], report.results["shape"].reference
     if index is None or masses.state is None or ref is None:
@@ -133,7 +155,20 @@ def _fore_and_aft(design: Design, report: Report, balanced: Any) -> Finding:
 
 
 def levers_to(design: Design, report: Report, aim: float) -> Iterator[Remedy]:
-    """Yield every lever that brings the balance point to a fraction of the mean chord, by its exact amount."""
+    """Yield every lever that brings the balance point to a fraction of the mean chord, by its exact amount.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+    aim : float
+        Fraction of the mean chord.
+
+    Returns
+    -------
+    iterator of Remedy
+        Ballast last.
+    """
     state = report.results["masses"].state
     ref = report.results["shape"].reference
     now, wanted = float(state.cg[0]), ref.at(aim)

@@ -30,7 +30,19 @@ class FittedSet:
 
 
 def compare(design: Design, report: Report) -> tuple[FittedSet, ...]:
-    """Evaluate every set of a design; one without sets is a set of one."""
+    """Evaluate every set of a design; one without sets is a set of one.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+        Of the fitted set.
+
+    Returns
+    -------
+    tuple of FittedSet
+        In the order of the sets.
+    """
     names = design.configurations or ("",)
     trial = report.trial()
     return tuple(_fitted(design if not name else fit(design, name), name, trial) for name in names)
@@ -69,7 +81,16 @@ class Swapped:
 
 
 def swapped(one: FittedSet, other: FittedSet) -> tuple[Swapped, ...]:
-    """Return what is exchanged going from one set to another, heaviest change first."""
+    """Return what is exchanged going from one set to another, heaviest change first.
+
+    Parameters
+    ----------
+    one, other : FittedSet
+
+    Returns
+    -------
+    tuple of Swapped
+    """
     found = [*_items(one, other)]
     found.sort(key=lambda s: -abs(s.mass or 0.0))
     return (*found, *_links(one.design.power, other.design.power), *_shapes(one.design, other.design))

@@ -182,7 +182,16 @@ def _throws(design: Design, kinds: tuple[str, ...], factor: float) -> Iterator[C
 
 
 def helix_range(purpose: str) -> tuple[float, float]:
-    """Return the helix angles p b/2V wanted for a purpose, least and most."""
+    """Return the helix angles p b/2V wanted for a purpose, least and most.
+
+    Parameters
+    ----------
+    purpose : str
+
+    Returns
+    -------
+    least, most: float
+    """
     return _HELIX_AEROBATIC if purpose == "aerobatic" else _HELIX.get(purpose, _HELIX_USUAL)
 
 
@@ -336,7 +345,18 @@ def more_dihedral(design: Design, report: Report, wanted: float | None, spiral: 
 
 
 def tilted(surface: Surface, turn: float) -> tuple[Any, ...]:
-    """Return the stations of a surface with every panel turned up by an angle, rad, more than it is."""
+    """Return the stations of a surface with every panel turned up by an angle, rad, more than it is.
+
+    Parameters
+    ----------
+    surface : Surface
+    turn : float
+        rad.
+
+    Returns
+    -------
+    tuple of Station
+    """
     stations = [surface.stations[0]]
     for inner, outer in pairwise(surface.stations):
         slope = math.atan2(outer.z - inner.z, outer.y - inner.y) + turn

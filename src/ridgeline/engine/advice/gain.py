@@ -12,7 +12,20 @@ from ridgeline.errors import DesignError
 
 
 def mass_gained(design: Design, report: Report, changes: Iterable[Change]) -> float:
-    """Return the change of the all-up weight that edits make, kg; nothing where the document refuses them."""
+    """Return the change of the all-up weight that edits make, kg; nothing where the document refuses them.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+        Of the design.
+    changes : iterable of Change
+
+    Returns
+    -------
+    float
+        kg.
+    """
     try:
         after = apply(design, changes)
     except DesignError:

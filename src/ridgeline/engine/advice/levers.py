@@ -167,7 +167,18 @@ def _motor(design: Design, report: Report, aim: float) -> Iterator[Lever]:
 
 
 def wing_moved(design: Design, move: float) -> tuple[Change, ...]:
-    """Return the edits that move all wings and what is built on them by a distance, m."""
+    """Return the edits that move all wings and what is built on them by a distance, m.
+
+    Parameters
+    ----------
+    design : Design
+    move : float
+        Aft, m.
+
+    Returns
+    -------
+    tuple of Change
+    """
     wings = [i for i, s in enumerate(design.surfaces) if s.role == "wing"]
     carriers = {design.surfaces[i].id for i in wings}
     changes = [Change(f"surfaces[{i}].x", design.surfaces[i].x + move) for i in wings]
@@ -246,6 +257,17 @@ def least_added_mass(design: Design, report: Report, aim: float) -> Combined:
 
     Levers that add nothing are used in order of what they can do, each no further than needed; ballast makes up the
     rest. When even that does not reach, ``there`` is false and ``reached`` says how far one gets.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+    aim : float
+        Fraction of the mean chord.
+
+    Returns
+    -------
+    Combined
     """
     trial = report.trial()
     steps: list[Phrase] = []

@@ -105,7 +105,21 @@ class Matches:
 
 
 def excesses(survey: Survey, wishes: Wishes, propeller: Propeller, row: Row) -> Array:
-    """Return by how much each combination passes each limit, as a share; shape (limits, m, k), positive is too much."""
+    """Return by how much each combination passes each limit, as a share; shape (limits, m, k), positive is too much.
+
+    Parameters
+    ----------
+    survey : Survey
+    wishes : Wishes
+    propeller : Propeller
+    row : Row
+        Of that propeller.
+
+    Returns
+    -------
+    ndarray, shape (limits, m, k)
+        Shares.
+    """
     shape = row.mass.shape
 
     def over(value: Array | float, limit: Array | float) -> Array:

@@ -34,7 +34,17 @@ _NEAR_SIZE = 0.045
 
 
 def airframe_of(design: Design, report: Report) -> Airframe | None:
-    """Return what carries the power train of a design; None before it has one, with wing and mass."""
+    """Return what carries the power train of a design; None before it has one, with wing and mass.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+
+    Returns
+    -------
+    Airframe or None
+    """
     train, mass, speeds = design.power, report.results["masses"], report.results["speeds"]
     ref, model, here = report.results["shape"].reference, report.results["polar"], report.results["air"]
     if train is None or mass.state is None or speeds is None or ref is None:
@@ -89,7 +99,17 @@ def _place_of(design: Design, link: str) -> float:
 
 
 def wishes_of(design: Design, report: Report) -> Wishes:
-    """Return what the brief, the geometry and the balance ask of a power train."""
+    """Return what the brief, the geometry and the balance ask of a power train.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+
+    Returns
+    -------
+    Wishes
+    """
     train, brief = design.power, design.brief
     assert train is not None
     low = min(brief.thrust_ratio, PURPOSES[brief.purpose].thrust_ratio[1])
@@ -111,7 +131,18 @@ def wishes_of(design: Design, report: Report) -> Wishes:
 
 
 def largest_propeller(design: Design) -> float:
-    """Return the largest propeller, m, that keeps 25 mm off the ground and clear of the airframe."""
+    """Return the largest propeller, m, that keeps 25 mm off the ground and clear of the airframe.
+
+    Parameters
+    ----------
+    design : Design
+        With a power train.
+
+    Returns
+    -------
+    float
+        Diameter, m.
+    """
     train = design.power
     assert train is not None
 

@@ -71,6 +71,22 @@ def influences(
 
     Each number of the design is changed alone by a step a builder would take: 10 mm, 1°, 10 g, 5 %.
     ``stop`` is asked between trials; a stopped search returns what it has.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+        Of the design.
+    key : str
+        Of a figure.
+    most : int
+        Edits told.
+    stop : callable
+        Asked between trials.
+
+    Returns
+    -------
+    list of Influence
     """
     evaluator, base = report.trial(), report.value(key)
     if base is None:
@@ -96,6 +112,23 @@ def influences(
 
 def solve_for(design: Design, report: Report, path: str, key: str, wish: float) -> float:
     """Return the value at ``path`` that brings figure ``key`` to ``wish``, nearest to the present value.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+        Of the design.
+    path : str
+        Of the input.
+    key : str
+        Of the figure.
+    wish : float
+        In the figure's stored unit.
+
+    Returns
+    -------
+    float
+        In the input's stored unit.
 
     Raises
     ------

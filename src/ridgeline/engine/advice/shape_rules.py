@@ -205,7 +205,18 @@ def _aft_move(report: Report, axis: str, value: float, aim: float) -> float | No
 
 
 def move_tail(design: Design, move: float) -> Iterator[Change]:
-    """Yield the edits that move the whole tail: its surfaces, what sits at them, and the bodies' last stations."""
+    """Yield the edits that move the whole tail: its surfaces, what sits at them, and the bodies' last stations.
+
+    Parameters
+    ----------
+    design : Design
+    move : float
+        Aft, m.
+
+    Returns
+    -------
+    iterator of Change
+    """
     tails = [i for i, s in enumerate(design.surfaces) if s.role in (*TAILS, "fin")]
     front = min(design.surfaces[i].x for i in tails) - 0.02
     for index in tails:

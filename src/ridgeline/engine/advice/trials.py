@@ -63,6 +63,23 @@ def proved(
     """Keep the first ``most`` remedies that, evaluated whole, bring a measure to at least a value.
 
     The amounts are found with everything but one coefficient held; a remedy that moves the others too may fall short.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+        Of the design.
+    remedies : iterable of Remedy
+    measure : callable
+        Of a report.
+    least : float
+        That the measure must reach.
+    most : int
+        Remedies kept.
+
+    Returns
+    -------
+    tuple of Remedy
     """
     trial = report.trial()
     kept = []

@@ -29,6 +29,14 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
 def nut_tightens(mount: Mount) -> bool:
     """Tell whether a plain right-handed nut is drawn tight by the drag of the propeller of a mount.
 
+    Parameters
+    ----------
+    mount : Mount
+
+    Returns
+    -------
+    bool
+
     Source
     ------
     The propeller lags behind its shaft. A right-handed nut is turned tight clockwise, seen from its own side: so where

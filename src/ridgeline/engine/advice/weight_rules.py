@@ -29,7 +29,20 @@ _TELLING_SHARE = 0.15
 
 
 def chance_under(limit: float, mass: Figure) -> float:
-    """Return the chance that a mass stays under a limit: normal on either side of its value."""
+    """Return the chance that a mass stays under a limit: normal on either side of its value.
+
+    Parameters
+    ----------
+    limit : float
+        kg.
+    mass : Figure
+        With its band.
+
+    Returns
+    -------
+    float
+        0 to 1.
+    """
     assert mass.value is not None
     sigma = (mass.above if limit > mass.value else mass.below) / BAND
     if sigma <= 0:

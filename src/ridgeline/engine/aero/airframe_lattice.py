@@ -176,7 +176,19 @@ class _Cases:
 
 
 def roll_power(model: AirframeLattice, surfaces: tuple[Surface, ...]) -> float:
-    """Return roll per radian of roll control, for other controls on the same panels, 1/rad."""
+    """Return roll per radian of roll control, for other controls on the same panels, 1/rad.
+
+    Parameters
+    ----------
+    model : AirframeLattice
+    surfaces : tuple of Surface
+        With the controls to judge.
+
+    Returns
+    -------
+    float
+        1/rad.
+    """
     lattice = model.solver.lattice
     cases = _Cases(surfaces, lattice, list(model.owner), list(model.side), model.scale)
     wash, _couple = cases.controls(ROLL_CONTROLS, even=False, sign=-1.0)

@@ -28,6 +28,20 @@ LEVEL = Height()
 def arm(cg_fraction: float, height: Height, alpha: ArrayLike) -> Array:
     """Return how far behind the wing's quarter chord the balance point stands in flight, in mean chords along the body.
 
+    Parameters
+    ----------
+    cg_fraction : array_like
+        Fraction of the mean chord.
+    height : Height
+        Of the balance point.
+    alpha : array_like
+        Body angle, rad.
+
+    Returns
+    -------
+    ndarray
+        In mean chords.
+
     Source
     ------
     Turned about the quarter chord by the body's angle to the air, a point z over it moves aft by z·tan α as measured

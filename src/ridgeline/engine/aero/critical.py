@@ -73,6 +73,20 @@ def trimmed(model: AirframeLattice, cg_fraction: float, body_shift: float, coupl
 
     ``couple`` is a moment coefficient, nose up, to be held besides.
 
+    Parameters
+    ----------
+    model : AirframeLattice
+    cg_fraction : float
+        Fraction of the mean chord.
+    body_shift : float
+        Of the neutral point, in mean chords.
+    couple : float
+        Moment coefficient besides.
+
+    Returns
+    -------
+    Line or None
+
     Source
     ------
     The control is linear in the angle: δ = −(C_m0 + C_mα α)/C_mδ about the balance point. docs/theory.md §7.
@@ -100,6 +114,19 @@ def trimmed(model: AirframeLattice, cg_fraction: float, body_shift: float, coupl
 
 def flap_gain(model: AirframeLattice, deflection: float, area: float) -> float:
     """Return what flaps at an effective deflection, rad, add to the airframe's lift limit.
+
+    Parameters
+    ----------
+    model : AirframeLattice
+    deflection : float
+        Effective, rad.
+    area : float
+        Reference area, m².
+
+    Returns
+    -------
+    float
+        Of C_Lmax.
 
     Source
     ------

@@ -226,6 +226,21 @@ def influence(lattice: Lattice, points: Array, *, image: bool, own: NDArray[np.i
 
     ``own`` is the surface of each point: wakes are smeared only where they pass another one.
 
+    Parameters
+    ----------
+    lattice : Lattice
+    points : ndarray, shape (m, 3)
+        m.
+    image : bool
+        Of the mirror image.
+    own : ndarray of int, shape (m,), optional
+        Surface of each point.
+
+    Returns
+    -------
+    ndarray, shape (3, m, n)
+        1/m.
+
     Source
     ------
     Biot–Savart for a bound segment and two semi-infinite legs along +x (Katz and Plotkin, Low-Speed

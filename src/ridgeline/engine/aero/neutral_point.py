@@ -40,6 +40,19 @@ def lift_slope(aspect_ratio: float, half_chord_sweep: float = 0.0) -> float:
 def downwash_gradient(wing_slope: float, aspect_ratio: float, height_over_span: float) -> float:
     """Return dε/dα at the tail: k · 2 a_w/(π A), k by the tail's height off the wing plane.
 
+    Parameters
+    ----------
+    wing_slope : float
+        1/rad.
+    aspect_ratio : float
+    height_over_span : float
+        Of the tail over the wing plane.
+
+    Returns
+    -------
+    float
+        dε/dα.
+
     Source
     ------
     Lifting-line far wake with the handbook's k: docs/theory.md §7.
@@ -66,6 +79,22 @@ def hand_neutral_point(
     """Return the neutral point of wing and tail, as a fraction of c̄ behind its leading edge.
 
     x_np/c̄ = ¼ + η V_H (a_t/a)(1 − ε′), a = a_w + η (S_t/S) a_t (1 − ε′).
+
+    Parameters
+    ----------
+    wing_slope, tail_slope : float
+        1/rad.
+    tail_area_ratio : float
+        Over the wing's.
+    tail_volume : float
+    downwash : float
+        dε/dα.
+    pressure_ratio : float
+        Dynamic pressure at the tail.
+
+    Returns
+    -------
+    HandNeutralPoint
 
     Source
     ------

@@ -185,7 +185,17 @@ def _from_profile(profile: Profile) -> Section:
 
 @kept()
 def section_of(surface: Surface) -> Section:
-    """Return the section of a surface of the document, its thickness and sheet taken over the mean chord."""
+    """Return the section of a surface of the document, its thickness and sheet taken over the mean chord.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    Section
+        Over a unit chord.
+    """
     return section(surface.section, *relative_sizes(surface), surface.profile)
 
 

@@ -43,7 +43,18 @@ class Throws:
 
 
 def travel(control: ControlSurface, purpose: str) -> tuple[float, float]:
-    """Return how far a control goes up and down, rad."""
+    """Return how far a control goes up and down, rad.
+
+    Parameters
+    ----------
+    control : ControlSurface
+    purpose : str
+
+    Returns
+    -------
+    up, down: float
+        rad.
+    """
     usual = math.radians(_USUAL[control.kind][1 if purpose == "aerobatic" else 0])
     up = control.up if control.up is not None else (0.0 if control.kind == "flap" else usual)
     return up, control.down if control.down is not None else usual
@@ -54,7 +65,18 @@ def _least(values: Iterable[float]) -> float:
 
 
 def throws_of(surfaces: tuple[Surface, ...], purpose: str) -> Throws:
-    """Return the throws of an airframe: the least of the controls that do one job together."""
+    """Return the throws of an airframe: the least of the controls that do one job together.
+
+    Parameters
+    ----------
+    surfaces : tuple of Surface
+    purpose : str
+
+    Returns
+    -------
+    Throws
+        rad.
+    """
     controls = [control for surface in surfaces for control in surface.controls]
 
     def of(kinds: tuple[str, ...], job: str, way: int) -> float:

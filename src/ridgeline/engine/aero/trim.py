@@ -117,7 +117,25 @@ def trim(
 def sweep(
     model: AirframeLattice, c_l: ArrayLike, cg_fraction: float, body_shift: float = 0.0, height: Height = LEVEL
 ) -> tuple[Array, Array] | None:
-    """Return body angle and pitch control, rad, that hold each of many lift coefficients, shapes (n,)."""
+    """Return body angle and pitch control, rad, that hold each of many lift coefficients, shapes (n,).
+
+    Parameters
+    ----------
+    model : AirframeLattice
+    c_l : array_like
+        Lift coefficients.
+    cg_fraction : float
+        Fraction of the mean chord.
+    body_shift : float
+        Of the neutral point, in mean chords.
+    height : Height
+        Of the balance point.
+
+    Returns
+    -------
+    tuple of ndarray, or None
+        rad.
+    """
     balance = _Balance(model, cg_fraction, body_shift, height)
     solved = balance.flown(np.asarray(c_l, float), model.pitch_control)
     return None if solved is None else (solved[0], solved[1])

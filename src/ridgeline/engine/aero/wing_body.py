@@ -22,7 +22,19 @@ class Section(NamedTuple):
 
 
 def section_at(body: Body, x: float) -> Section | None:
-    """Return a body's cross-section at a place behind the datum, m; None before its nose or behind its tail."""
+    """Return a body's cross-section at a place behind the datum, m; None before its nose or behind its tail.
+
+    Parameters
+    ----------
+    body : Body
+    x : float
+        Behind the datum, m.
+
+    Returns
+    -------
+    Section or None
+        m.
+    """
     sections = body.sections
     along = [station.x for station in sections]
     if not along[0] <= x <= along[-1]:
@@ -32,7 +44,18 @@ def section_at(body: Body, x: float) -> Section | None:
 
 
 def body_under(surface: Surface, bodies: tuple[Body, ...]) -> Section | None:
-    """Return the section, at the root's quarter chord, of the body nearest sideways to a surface's root."""
+    """Return the section, at the root's quarter chord, of the body nearest sideways to a surface's root.
+
+    Parameters
+    ----------
+    surface : Surface
+    bodies : tuple of Body
+
+    Returns
+    -------
+    Section or None
+        m.
+    """
     place = surface.x + 0.25 * surface.stations[0].chord
     found = [(abs(body.y - surface.y), body) for body in bodies]
     for _apart, body in sorted(found, key=lambda pair: pair[0]):

@@ -34,7 +34,23 @@ class Clearance:
 
 
 def disc_ring(mount: Mount, place: tuple[float, float, float], side: int, radius: float) -> Array:
-    """Return points round a propeller's tip circle, tilted with its shaft, shape (n, 3), m."""
+    """Return points round a propeller's tip circle, tilted with its shaft, shape (n, 3), m.
+
+    Parameters
+    ----------
+    mount : Mount
+    place : tuple of float
+        Of the disc, m.
+    side : int
+        1 starboard, −1 port.
+    radius : float
+        m.
+
+    Returns
+    -------
+    ndarray, shape (n, 3)
+        m.
+    """
     theta = 2 * math.pi * np.arange(_RING) / _RING
     down, right = mount.down, side * mount.right
     axis = np.array([-math.cos(down) * math.cos(right), math.sin(right), -math.sin(down)])

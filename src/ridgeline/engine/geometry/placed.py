@@ -28,7 +28,17 @@ def in_the_middle(surface: Surface) -> bool:
 
 
 def tip_angles(surface: Surface) -> tuple[float, float]:
-    """Return the nose-up angles of the tips that the measured warps mean, starboard and port, rad."""
+    """Return the nose-up angles of the tips that the measured warps mean, starboard and port, rad.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    starboard, port: float
+        rad.
+    """
     chord = surface.stations[-1].chord
     return math.atan2(surface.warp_starboard, chord), math.atan2(surface.warp_port, chord)
 
@@ -72,13 +82,33 @@ def mirrored(points: Array) -> Array:
 
 @kept()
 def placed(surface: Surface) -> Placed:
-    """Place a surface at its stations, at rest."""
+    """Place a surface at its stations, at rest.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    Placed
+        The starboard side.
+    """
     return placed_at(surface, [s.y for s in surface.stations])
 
 
 @kept()
 def bent(surface: Surface) -> Placed:
-    """Place a surface as it flies, bent to its droop under load: at its stations, and at more where that bends it."""
+    """Place a surface as it flies, bent to its droop under load: at its stations, and at more where that bends it.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    Placed
+        The starboard side.
+    """
     return placed_at(surface, _followed(surface), flying=True)
 
 
@@ -149,7 +179,17 @@ def mean_chord_of(surface: Surface) -> float:
 
 
 def relative_sizes(surface: Surface) -> tuple[float, float]:
-    """Return a surface's thickness and that of its sheet over its mean chord."""
+    """Return a surface's thickness and that of its sheet over its mean chord.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    thickness, sheet: float
+        Over the mean chord.
+    """
     chord = mean_chord_of(surface)
     thickness = min(max(surface.thickness / chord, 0.002), 0.6)
     return round(thickness, 4), round(min(max(surface.sheet / chord, 0.0005), 0.3), 4)
@@ -157,7 +197,17 @@ def relative_sizes(surface: Surface) -> tuple[float, float]:
 
 @kept()
 def outline_over_chord(surface: Surface) -> Array:
-    """Return the closed outline of a section over a unit chord, (n, 2), from the trailing edge over the top."""
+    """Return the closed outline of a section over a unit chord, (n, 2), from the trailing edge over the top.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    ndarray, shape (n, 2)
+        Over a unit chord.
+    """
     if surface.section == "profile" and surface.profile is not None:
         return np.array(surface.profile.points)
     return outline_of(surface.section, *relative_sizes(surface))

@@ -50,7 +50,17 @@ def _tube(rings: Array, part: str) -> Skin:
 
 
 def surface_skins(surface: Surface) -> list[Skin]:
-    """Return the skins of a surface, one for each side: its section at every station, turned by its angles."""
+    """Return the skins of a surface, one for each side: its section at every station, turned by its angles.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    list of Skin
+        One a side, in aircraft axes, m.
+    """
     upper, lower = split(outline_over_chord(surface))
 
     def height(side: Array) -> Array:

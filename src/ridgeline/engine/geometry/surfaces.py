@@ -51,7 +51,17 @@ class SurfaceGeometry:
 
 
 def station_arrays(surface: Surface) -> tuple[Array, Array, Array, Array, Array]:
-    """Return ``y, chord, x, z, twist`` of the stations in the surface's own axes, each of shape (n,)."""
+    """Return ``y, chord, x, z, twist`` of the stations in the surface's own axes, each of shape (n,).
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    y, chord, x, z, twist: ndarray, shape (n,)
+        m, and rad.
+    """
     rows = np.array([(s.y, s.chord, s.x, s.z, s.twist) for s in surface.stations], float)
     return rows[:, 0], rows[:, 1], rows[:, 2], rows[:, 3], rows[:, 4]
 
@@ -59,6 +69,15 @@ def station_arrays(surface: Surface) -> tuple[Array, Array, Array, Array, Array]
 @kept()
 def measure_surface(surface: Surface) -> SurfaceGeometry:
     """Integrate a surface of the document.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    SurfaceGeometry
+        m and m².
 
     Source
     ------

@@ -137,7 +137,22 @@ def _number(value: float | None) -> float:
 
 
 def predicted(train: PowerTrain, throttle: Array, voltage: Array, air_density: float) -> OperatingPoint:
-    """Return what the model says at throttles and at the voltages measured before the controller."""
+    """Return what the model says at throttles and at the voltages measured before the controller.
+
+    Parameters
+    ----------
+    train : PowerTrain
+    throttle : ndarray
+        0 to 1.
+    voltage : ndarray
+        Before the controller, V.
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    OperatingPoint
+    """
     return solve(_at_voltage(chain(train), voltage), throttle, 0.0, air_density)
 
 
@@ -148,6 +163,17 @@ def _at_voltage(link: Chain, voltage: Array) -> Chain:
 
 def fit(train: PowerTrain, rows: Sequence[BenchRow], air_density: float) -> Fit:
     """Fit K_v, R, L/R, I0 and the propeller's power and thrust factors to readings of one motor on the stand.
+
+    Parameters
+    ----------
+    train : PowerTrain
+    rows : sequence of BenchRow
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    Fit
 
     Raises
     ------

@@ -20,6 +20,20 @@ def exchange(
     """Return the edits that fit a part: its item takes the new mass and name and forgets the old weighing.
 
     A pack's item also takes the new length on its rail, as far as there is room, and stays on it.
+
+    Parameters
+    ----------
+    design : Design
+    link : str
+        Motor, esc, pack or propeller.
+    part : Node
+        That is fitted.
+    name : str, optional
+        Of the item that carries its mass.
+
+    Returns
+    -------
+    tuple of Change
     """
     changes = [Change(f"power.{link}", part)]
     if link in ("motor", "propeller") and design.power is not None and design.power.bench_fit is not None:

@@ -167,6 +167,27 @@ def climb_sine(
 ) -> Array:
     """Return sin γ of the steady climb at each airspeed: L = W cos γ, T − D(L) = W sin γ; 1 where it hangs or more.
 
+    Parameters
+    ----------
+    thrust : ndarray
+        N.
+    model : DragModel
+    speed : ndarray
+        Airspeed, m/s.
+    mass : array_like
+        kg.
+    air_density : float
+        kg/m³.
+    viscosity : float
+        Pa s.
+    drag_factor : array_like
+        Times the drag.
+
+    Returns
+    -------
+    ndarray
+        sin γ.
+
     Source
     ------
     Forces along and across the path; the wing carries less the steeper it goes. Bracketed false position (Dowell and

@@ -118,7 +118,17 @@ class Chain:
 
 
 def lag_of(motor: Motor) -> float:
-    """Return a winding's L/R, s: measured, or by the mass for outrunners, ±30 % (1σ); none behind brushes."""
+    """Return a winding's L/R, s: measured, or by the mass for outrunners, ±30 % (1σ); none behind brushes.
+
+    Parameters
+    ----------
+    motor : Motor
+
+    Returns
+    -------
+    float
+        s.
+    """
     if motor.lag is not None:
         return motor.lag
     return 0.0 if motor.kind == "brushed" else LAG * (motor.mass / LAG_MASS) ** LAG_GROWTH

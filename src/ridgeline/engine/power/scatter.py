@@ -85,7 +85,17 @@ def scatter_of(train: PowerTrain, link: Chain, drag_sigma: float = 0.0) -> Scatt
 
 
 def motor_shares(motor: Motor) -> tuple[float, float, float, float]:
-    """Return the one-sigma shares of K_v, winding, lag and no-load current: measured, or of the class."""
+    """Return the one-sigma shares of K_v, winding, lag and no-load current: measured, or of the class.
+
+    Parameters
+    ----------
+    motor : Motor
+
+    Returns
+    -------
+    tuple of float
+        One-sigma shares.
+    """
 
     def share(measured: float | None, of_class: float) -> float:
         return of_class if measured is None else measured
@@ -112,7 +122,18 @@ def constants(train: PowerTrain) -> tuple[float, ...]:
 
 
 def widened_past_mach(link: Chain, omega: float) -> Chain:
-    """Return the chain, its propeller's bands doubled where the tips turn faster than blade elements hold for."""
+    """Return the chain, its propeller's bands doubled where the tips turn faster than blade elements hold for.
+
+    Parameters
+    ----------
+    link : Chain
+    omega : ndarray
+        rad/s.
+
+    Returns
+    -------
+    Chain
+    """
     if 0.5 * link.diameter * omega <= TIP_MACH * SPEED_OF_SOUND:
         return link
     return replace(link, law=link.law.widened(OUT_OF_RANGE))

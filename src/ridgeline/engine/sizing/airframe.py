@@ -146,7 +146,19 @@ def within_the_document() -> Iterator[None]:
 
 
 def airframe_surfaces(brief: Brief, size: Size, nose: float) -> tuple[Surface, ...]:
-    """Return wings (first), tail and fins of a brief; the first wing's root leading edge ``nose`` behind the datum."""
+    """Return wings (first), tail and fins of a brief; the first wing's root leading edge ``nose`` behind the datum.
+
+    Parameters
+    ----------
+    brief : Brief
+    size : Size
+    nose : float
+        From the datum to the wing's root, m.
+
+    Returns
+    -------
+    tuple of Surface
+    """
     facts = arrangement_of(brief.layout)
     if facts.family == "tailless":
         wing = _plain_wing(brief, size, nose)

@@ -68,6 +68,16 @@ class ConstraintChart:
 def throw_speed(mass: float) -> float:
     """Return the release speed of a hand launch in still air, m/s, ±20 %.
 
+    Parameters
+    ----------
+    mass : float
+        kg.
+
+    Returns
+    -------
+    float
+        m/s.
+
     Source
     ------
     √(120 J/(m + 1.3 kg)): handbook of the trade §3.
@@ -76,7 +86,21 @@ def throw_speed(mass: float) -> float:
 
 
 def loading_for_stall(stall: float, air_density: float, cl_max: float = FIRST_CL_MAX) -> float:
-    """Return the wing loading whose stall speed is ``stall``, kg/m²."""
+    """Return the wing loading whose stall speed is ``stall``, kg/m².
+
+    Parameters
+    ----------
+    stall : float
+        m/s.
+    air_density : float
+        kg/m³.
+    cl_max : float
+
+    Returns
+    -------
+    float
+        kg/m².
+    """
     return 0.5 * air_density * stall**2 * cl_max / GRAVITY
 
 
@@ -86,7 +110,19 @@ def first_aspect_ratio(brief: Brief) -> float:
 
 
 def pack_mass(brief: Brief, mass: float) -> float:
-    """Return a first pack mass for the wished time, kg, at least 6 % of the aircraft."""
+    """Return a first pack mass for the wished time, kg, at least 6 % of the aircraft.
+
+    Parameters
+    ----------
+    brief : Brief
+    mass : float
+        All-up, kg.
+
+    Returns
+    -------
+    float
+        kg.
+    """
     return mass * max(0.06, PACK_SHARE_PER_SECOND * brief.endurance)
 
 

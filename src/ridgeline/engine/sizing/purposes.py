@@ -60,6 +60,17 @@ def loading_range(purpose: str, mass: float) -> Range:
 
     The table suits 0.5 to 1.5 kg; outside that, equal cubic loading asks for loading ∝ m^⅓.
 
+    Parameters
+    ----------
+    purpose : str
+    mass : float
+        All-up, kg.
+
+    Returns
+    -------
+    tuple of float
+        kg/m².
+
     Source
     ------
     m/S = WCL^⅔ m^⅓: docs/theory.md §3.

@@ -43,7 +43,18 @@ class Growth:
 
 
 def gain_sides(share: float) -> Sides:
-    """Return the one-sigma errors below and above of a growth kept as a share of what is open."""
+    """Return the one-sigma errors below and above of a growth kept as a share of what is open.
+
+    Parameters
+    ----------
+    share : float
+        Kept, of what is open.
+
+    Returns
+    -------
+    Sides
+        One-sigma shares.
+    """
     return Sides((1 - LEAST_GAIN) * share / BAND, (MOST_GAIN - 1) * share / BAND)
 
 

@@ -25,6 +25,20 @@ def slide_for(total: float, moving: float, cg_now: float, cg_wanted: float) -> f
 def ballast_for(total: float, cg_now: float, cg_wanted: float, place: float) -> float | None:
     """Return the ballast at ``place`` that moves the centre of gravity, kg, or None when it cannot.
 
+    Parameters
+    ----------
+    total : float
+        kg.
+    cg_now, cg_wanted : float
+        m behind the datum.
+    place : float
+        Of the ballast, m.
+
+    Returns
+    -------
+    float or None
+        kg.
+
     Source
     ------
     m_b = M (x_cg − x_t)/(x_t − x_b): docs/theory.md §6. The target must lie between the ballast and the
