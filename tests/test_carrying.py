@@ -284,3 +284,14 @@ def test_what_lies_free_is_hung_without_moving():
     far = Item(id="i99", name="Ground station", group="payload", x=4.0, estimate=0.1)
     assert hung(design.model_copy(update={"parts": (*design.parts, far)})).parts[-1].on is None
     assert hung_at(far, design.bodies[0], None, (0.3, 0.0, 0.01)).back == pytest.approx(0.3 - design.bodies[0].x)
+
+
+def test_what_lay_aside_hangs_where_its_carrier_stands_by_now():
+    """A version in another set keeps its place on the wing, not the coordinates it was laid aside with."""
+    plain = load("demo:turnstone")
+    index = on(plain, plain.surfaces[0].id)[-1]
+    two = sets.own_version(sets.add(plain, "Other"), f"parts[{index}]")
+    moved = put(two, "surfaces[0].x", two.surfaces[0].x + 0.05)
+    back = sets.fit(moved, next(name for name in moved.configurations if name != moved.fitted))
+    item = next(p for p in back.parts if p.id == plain.parts[index].id)
+    assert item.x == pytest.approx(plain.parts[index].x + 0.05, abs=1e-9) and item.on == plain.parts[index].on

@@ -1,6 +1,7 @@
 """Identity: what a part is called changes nothing; what refers to it does so by an id that stays."""
 
 import json
+import math
 from pathlib import Path
 
 import pytest
@@ -112,6 +113,12 @@ def test_servos_are_what_says_so(whimbrel):
     strong = put(whimbrel, f"parts[{index}].servo.stall_current", 2.0)
     figure = evaluate(strong).figures["power.receiver_load"]
     assert figure.value > load_now + 0.5
+    # By its mass a servo's current is known to 25 %, by its class to 13 % (90 %).
+    for design, known in ((whimbrel, 0.15), (strong, 0.08)):
+        found = evaluate(design).figures["power.receiver_load"]
+        terms = {term.symbol: term for term in found.working.terms}
+        assert terms["one"].sigma == pytest.approx(known * terms["one"].value)
+        assert found.sigma == pytest.approx(known * math.hypot(terms["one"].value, terms["others"].value))
     # Splitting an item in halves is bookkeeping.
     part = whimbrel.parts[index]
     assert part.count == 2

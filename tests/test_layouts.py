@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from ridgeline.design.axes import all_discs
 from ridgeline.design.brief import Brief
 from ridgeline.design.power import Mount
 from ridgeline.engine.geometry.clearance import clearance_of, disc_ring
@@ -121,3 +122,16 @@ def test_clearances_of_a_bare_disc(whimbrel):
     over = clearance_of(seated(0.05), 0.1, (), (), whimbrel.wheels)
     wheel = whimbrel.wheels[0]
     assert over.ground == pytest.approx(0.05 - 0.1 - (wheel.z - 0.5 * wheel.diameter), abs=1e-4)
+
+
+@pytest.mark.parametrize("layout", ["conventional", "twin_boom", "swept", "twin_fuselage"])
+def test_a_laid_out_motor_stands_on_its_firewall_with_its_controller_inside(layout):
+    design = lay_out(start_brief(Brief(ceiling=1.2, layout=layout), "sport"), shipped_shelf())
+    mount, body = design.power.mounts[0], design.bodies[0]
+    front, back = body.sections[0].x, body.sections[-1].x
+    esc = next(p for p in design.parts if p.component == "esc")
+    assert front <= esc.x <= back and abs(esc.x - mount.x) < 0.05
+    # Nothing stands before the datum, and the firewall is an end of the body or just behind the wing.
+    assert min(x for x, _y, _z in all_discs(design.power)) >= 0.0
+    assert mount.x == pytest.approx(front) if not mount.pusher else mount.x > design.surfaces[0].x
+    assert body.stations[0].x == 0.0 and body.x == front
