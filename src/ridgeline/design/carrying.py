@@ -156,21 +156,29 @@ def carried(before: Any, after: Any, *, typed: bool = True) -> Any:
     Design
         ``after`` itself when nothing had to move.
     """
-    still = before.surfaces is after.surfaces and before.bodies is after.bodies and before.power is after.power
-    if still and before.parts is after.parts:
+    if before.parts is after.parts and _carriers_same(before, after):
         return after
-    if still and len(before.parts) == len(after.parts):
-        # Most edits are of one item: the others need not be looked at.
-        touched: Any = changed(after.parts, before.parts)
-        if not any(after.parts[k].on is not None for k in touched):
-            return after
-    else:
-        touched = range(len(after.parts))
     hung = _Hanging(before, after, typed=typed)
+    # Most edits are of one item or one carrier: the others need not be looked at.
+    touched = {*_edited(before.parts, after.parts), *hung.on_moved(after.parts)}
+    if not touched:
+        return after
     items: list[Item | None] = list(after.parts)
     for k in touched:
         items[k] = hung.item(after.parts[k])
     return _with_items(after, [item for item in items if item is not None])
+
+
+def _edited(before: tuple[Item, ...], after: tuple[Item, ...]) -> list[int]:
+    """Return the items that are not the same objects as before, wherever they stood."""
+    if len(before) == len(after):
+        return changed(after, before)
+    former = set(map(id, before))
+    return [k for k, item in enumerate(after) if id(item) not in former]
+
+
+def _carriers_same(before: Any, after: Any) -> bool:
+    return before.surfaces is after.surfaces and before.bodies is after.bodies and before.power is after.power
 
 
 class _Hanging:
@@ -182,6 +190,22 @@ class _Hanging:
         self._gone = self._old.keys() - self._new.keys()
         self._stays = _same_train(before.power, after.power)
         self._former = {item.id: item for item in before.parts}
+        self._moved = {ident for ident, carrier in self._old.items() if not self._stands(ident, carrier)}
+
+    def _stands(self, ident: str, carrier: Carrier) -> bool:
+        """Tell whether a carrier is the same as before, with what stands between it and its disc."""
+        return self._new.get(ident) is carrier and (self._stays or not isinstance(carrier, Mount))
+
+    def on_moved(self, parts: tuple[Item, ...]) -> list[int]:
+        """Return the items that hang on a carrier that changed or went, or are built of one that went."""
+        if not self._moved:
+            return []
+        return [
+            k
+            for k, item in enumerate(parts)
+            if (item.on is not None and item.on.to in self._moved)
+            or (item.build is not None and item.build.of in self._gone)
+        ]
 
     def item(self, item: Item) -> Item | None:
         """Return an item where it lies after the edit; None where it went with what it was built of."""
@@ -192,7 +216,7 @@ class _Hanging:
         carrier, was = self._new.get(item.on.to), self._former.get(item.id)
         if carrier is None:
             return self._loose(item, item.on)
-        if was is item and carrier is self._old.get(item.on.to) and (self._stays or not isinstance(carrier, Mount)):
+        if was is item and item.on.to not in self._moved and item.on.to in self._old:
             return was
         here = (item.x, item.y, item.z)
         if was is item:

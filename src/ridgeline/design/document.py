@@ -16,7 +16,7 @@ from ridgeline.design.carrying import settled
 from ridgeline.design.explain import explain
 from ridgeline.design.hanging import hung
 from ridgeline.design.identity import Numbers
-from ridgeline.design.kinds import KINDS, idents_of, listed, numbered, references
+from ridgeline.design.kinds import KINDS, all_idents, listed, numbered, references
 from ridgeline.design.migrations import from_version_1, from_version_2
 from ridgeline.design.parts import Allowances, Item
 from ridgeline.design.power import PowerTrain
@@ -68,8 +68,7 @@ class Design(Node):
 
     def _number(self) -> None:
         """Give every part that has none an id; a copy of a fitted part is another part and gets one of its own."""
-        flying = [ident for kind in KINDS for part in listed(self, kind) for ident in idents_of(part, kind)]
-        lying = [ident for kind in KINDS for part in listed(self.aside, kind) for ident in idents_of(part, kind)]
+        flying, lying = all_idents(self), all_idents(self.aside)
         if all(flying) and all(lying) and len(set(flying)) == len(flying):
             return
         numbers = Numbers([*flying, *lying, *references(self)])

@@ -127,6 +127,27 @@ def idents_of(part: Any, kind: PartKind) -> Iterator[str]:
             yield inner.id
 
 
+def all_idents(holder: Any) -> list[str]:
+    """Return the ids of all parts of a design, or of what lies aside, and of what they hold.
+
+    Parameters
+    ----------
+    holder : Design or Aside
+
+    Returns
+    -------
+    list of str
+        Empty ones among them where a part has none yet.
+    """
+    found: list[str] = []
+    for kind in KINDS:
+        parts = listed(holder, kind)
+        found += [part.id for part in parts]
+        if kind.within:
+            found += [inner.id for part in parts for inner in getattr(part, kind.within)]
+    return found
+
+
 def numbered(part: Any, kind: PartKind, numbers: Numbers, seen: set[str] | None = None) -> Any:
     """Return a part with ids where it, or what it holds, has none or one in ``seen``; the same object otherwise.
 
