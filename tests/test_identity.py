@@ -95,6 +95,8 @@ def test_a_copy_is_another_part_and_so_is_what_it_holds(whimbrel):
     # A number given away is not given again while something refers to it.
     gone = put(put(whimbrel, "parts[1].build.of", "s99"), "surfaces[1]", REMOVE)
     assert put(gone, "surfaces[-]", duplicate(wing, KIND_OF["surfaces"])).surfaces[-1].id not in ("s99", wing.id)
+    lost = put(whimbrel, "parts[1].on.to", "s98")
+    assert put(lost, "surfaces[-]", duplicate(wing, KIND_OF["surfaces"])).surfaces[-1].id == "s99"
 
 
 def test_a_file_in_which_two_parts_share_an_id_is_refused_at_its_place(whimbrel):

@@ -93,10 +93,8 @@ def add(design: Design, name: str) -> Design:
     Design
         With the new set fitted.
     """
-    name = " ".join(name.split())
     taken = design.configurations or (FIRST,)
-    if not name or name in taken or len(name) > 40:
-        raise DesignError("set", f"“{name}”", f"a new name of 1 to 40 letters, not {', '.join(taken)}")
+    name = _new_name(name, taken)
     now = design.fitted or FIRST
     both = {
         kind.field: as_field(
@@ -106,6 +104,19 @@ def add(design: Design, name: str) -> Design:
     }
     first = _checked(design, {**both, "configurations": (*taken, name), "fitted": now})
     return fit(first, name)
+
+
+def _require(design: Design, name: str) -> None:
+    if name not in design.configurations:
+        raise DesignError("set", f"“{name}”", ", ".join(design.configurations) or "no set yet")
+
+
+def _new_name(name: str, taken: Sequence[str]) -> str:
+    """Return a name for a set, its spaces tidied, that no other has."""
+    name = " ".join(name.split())
+    if not name or name in taken or len(name) > 40:
+        raise DesignError("set", f"“{name}”", f"a new name of 1 to 40 letters, not {', '.join(taken)}")
+    return name
 
 
 def _with(part: Any, sets: Iterable[str]) -> Any:
@@ -125,13 +136,10 @@ def rename(design: Design, old: str, new: str) -> Design:
     -------
     Design
     """
-    new = " ".join(new.split())
-    if old not in design.configurations:
-        raise DesignError("set", f"“{old}”", ", ".join(design.configurations) or "no set yet")
-    if new == old:
+    _require(design, old)
+    if " ".join(new.split()) == old:
         return design
-    if not new or new in design.configurations or len(new) > 40:
-        raise DesignError("set", f"“{new}”", f"a new name of 1 to 40 letters, not {', '.join(design.configurations)}")
+    new = _new_name(new, design.configurations)
 
     def swap(names: tuple[str, ...]) -> tuple[str, ...]:
         return tuple(new if name == old else name for name in names)
@@ -156,8 +164,7 @@ def drop(design: Design, name: str) -> Design:
     Design
         With another set fitted, if it was that.
     """
-    if name not in design.configurations:
-        raise DesignError("set", f"“{name}”", ", ".join(design.configurations) or "no set yet")
+    _require(design, name)
     rest = tuple(n for n in design.configurations if n != name)
     if design.fitted == name:
         design = fit(design, rest[0])
@@ -193,12 +200,11 @@ def _others(design: Design, part: Any) -> tuple[str, ...]:
     return tuple(n for n in (part.sets or design.configurations) if n != design.fitted)
 
 
-def _carried(design: Design, path: str, do: Callable[[Design, str], Design]) -> Design:
+def _with_masses(design: Design, path: str, do: Callable[[Design, str], Design]) -> Design:
     """Treat the items that carry a power train's masses like the train itself."""
     if path != "power":
         return design
-    carried = [part.id for part in design.parts if part.component is not None]
-    for ident in carried:
+    for ident in [part.id for part in design.parts if part.component is not None]:
         index = next((i for i, part in enumerate(design.parts) if part.id == ident), None)
         if index is not None:
             design = do(design, f"parts[{index}]")
@@ -221,7 +227,7 @@ def own_version(design: Design, path: str) -> Design:
     Design
         The versions share the part's id.
     """
-    design = _carried(design, path, own_version)
+    design = _with_masses(design, path, own_version)
     part = _part(design, path)
     others = _others(design, part)
     if not others:
@@ -242,7 +248,7 @@ def only_here(design: Design, path: str) -> Design:
     -------
     Design
     """
-    design = _carried(design, path, only_here)
+    design = _with_masses(design, path, only_here)
     return _split(design, path, _with(_part(design, path), (design.fitted,)), None)
 
 
@@ -259,7 +265,7 @@ def not_here(design: Design, path: str) -> Design:
     -------
     Design
     """
-    design = _carried(design, path, not_here)
+    design = _with_masses(design, path, not_here)
     part = _part(design, path)
     others = _others(design, part)
     if not others:
@@ -280,7 +286,7 @@ def everywhere(design: Design, path: str) -> Design:
     -------
     Design
     """
-    design = _carried(design, path, everywhere)
+    design = _with_masses(design, path, everywhere)
     part = _part(design, path)
     fresh = _split(design, path, _with(part, ()), None)
     field = _field(path)

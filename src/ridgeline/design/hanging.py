@@ -70,28 +70,25 @@ def _carrier(item: Item, found: dict[str, Carrier], moved_by: dict[str, Surface]
     for surface in surfaces:
         # What is built of a fin stands up into it; what lies at its foot is in the body.
         stands = item.group == "airframe" and abs(math.sin(surface.cant)) > _UPRIGHT and _lies_on(item, surface)
-        if stands and _out(item, surface) > _FOOT * surface.stations[-1].y:
+        if stands and _on(item, surface)[0] > _FOOT * surface.stations[-1].y:
             return surface
     inside = _body(item, bodies)
     if item.mirrored or inside is None or item.group == "structure":
         flat = [s for s in surfaces if _lies_on(item, s) and (abs(item.y) > _NEAR or item.group == "structure")]
-        near = min(flat, key=lambda s: abs(_over(item, s)), default=None)
+        near = min(flat, key=lambda s: abs(_on(item, s)[2]), default=None)
         if near is not None:
             return near
     return inside
 
 
-def _out(item: Item, surface: Surface) -> float:
-    return from_surface(surface, item.x, abs(item.y) if surface.mirrored else item.y, item.z)[0]
-
-
-def _over(item: Item, surface: Surface) -> float:
-    return from_surface(surface, item.x, abs(item.y) if surface.mirrored else item.y, item.z)[2]
+def _on(item: Item, surface: Surface) -> tuple[float, float, float]:
+    """Return how far out along a surface, at what share of its chord and how high over it an item lies, m."""
+    return from_surface(surface, item.x, abs(item.y) if surface.mirrored else item.y, item.z)
 
 
 def _lies_on(item: Item, surface: Surface) -> bool:
     """Tell whether an item lies within a surface's outline, and near its chord."""
-    out, share, over = from_surface(surface, item.x, abs(item.y) if surface.mirrored else item.y, item.z)
+    out, share, over = _on(item, surface)
     first, last = surface.stations[0].y, surface.stations[-1].y
     along = first - _NEAR <= out <= last + _NEAR and -_PAST <= share <= 1 + _PAST
     return along and abs(over) <= max(_ROOT * cut_at(surface, out).chord, _NEAR)

@@ -66,8 +66,6 @@ KINDS: tuple[PartKind, ...] = (
     ),
 )
 KIND_OF = {kind.field: kind for kind in KINDS}
-#: Kinds of which there are several, in lists.
-LISTED: tuple[str, ...] = tuple(kind.field for kind in KINDS if kind.many)
 
 
 def listed(holder: Any, kind: PartKind) -> tuple[Any, ...]:
@@ -116,6 +114,8 @@ def references(design: Any) -> Iterator[str]:
     for item in (*design.parts, *design.aside.parts):
         if item.build is not None and item.build.of:
             yield item.build.of
+        if item.on is not None:
+            yield item.on.to
         yield from item.drives
 
 
@@ -139,13 +139,7 @@ def all_idents(holder: Any) -> list[str]:
     list of str
         Empty ones among them where a part has none yet.
     """
-    found: list[str] = []
-    for kind in KINDS:
-        parts = listed(holder, kind)
-        found += [part.id for part in parts]
-        if kind.within:
-            found += [inner.id for part in parts for inner in getattr(part, kind.within)]
-    return found
+    return [ident for kind in KINDS for part in listed(holder, kind) for ident in idents_of(part, kind)]
 
 
 def numbered(part: Any, kind: PartKind, numbers: Numbers, seen: set[str] | None = None) -> Any:

@@ -10,7 +10,7 @@ from ridgeline.desk.store import Store
 
 _WAYS = (("clockwise", "clockwise"), ("anticlockwise", "anticlockwise"))
 _HANDS = (("right", "right-handed"), ("left", "left-handed"))
-_PAIRS = (("alike", "the same way"), ("opposed", "against each other"))
+_PAIRS = (("opposed", "against each other"), ("alike", "the same way"))
 
 
 def turning_rows(store: Store, index: int) -> Iterator[Dimension]:
@@ -23,7 +23,7 @@ def turning_rows(store: Store, index: int) -> Iterator[Dimension]:
         ("Propeller", "right_handed", _HANDS),
     ]
     if power.mounts[index].mirrored:
-        rows.append(("The pair turns", "opposed", _PAIRS[::-1]))
+        rows.append(("The pair turns", "opposed", _PAIRS))
     for label, field, words in rows:
         yield _row(store, f"power.mounts[{index}].{field}", label, words)
 

@@ -14,9 +14,10 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from ridgeline.engine.geometry.placed import mirrored
+
 Array = NDArray[np.float64]
 _AFT = np.array([1.0, 0.0, 0.0])
-_MIRROR = np.array([1.0, -1.0, 1.0])
 #: A wake that passes another surface is smeared over this share of the span: a real one has rolled up and sunk. Less
 #: lets the answer swing with where strips of coplanar surfaces happen to meet.
 WAKE_CORE = 0.03
@@ -199,7 +200,7 @@ def _panel(sheet: Sheet, along: int, across: int, cosine: bool) -> dict[str, Arr
     # x̂ × axis.
     normal = np.column_stack([np.zeros(len(axis)), -axis[:, 2], axis[:, 1]])
     if sheet.port:
-        left, right, control, normal = right * _MIRROR, left * _MIRROR, control * _MIRROR, normal * _MIRROR
+        left, right, control, normal = mirrored(right), mirrored(left), mirrored(control), mirrored(normal)
     count = len(middles)
     strip_area = 0.5 * (width(inner) + width(outer)) * (outer - inner)
     return {
@@ -248,7 +249,7 @@ def influence(lattice: Lattice, points: Array, *, image: bool, own: NDArray[np.i
     """
     a, b = lattice.left, lattice.right
     if image:
-        a, b = b * _MIRROR, a * _MIRROR
+        a, b = mirrored(b), mirrored(a)
     core: Array | float = 0.0
     if own is not None:
         foreign = own[:, None] != lattice.surface[None, :]

@@ -82,7 +82,7 @@ def _body_points(body: Body) -> Array:
     y = body.y + 0.5 * w[:, None] * np.cos(theta)
     up = z[:, None] + 0.5 * h[:, None] * np.sin(theta)
     points = np.column_stack([np.repeat(x, 8), y.ravel(), up.ravel()])
-    return np.vstack([points, points * np.array([1.0, -1.0, 1.0])]) if body.mirrored else points
+    return np.vstack([points, mirrored(points)]) if body.mirrored else points
 
 
 def clearance_of(
