@@ -110,3 +110,10 @@ def test_masses_in_one_place_have_no_motions(whimbrel):
     report = evaluate(lone)
     assert report.value("modes.roll_half_time") is None
     assert report.figures["modes.roll_half_time"].why_not
+
+
+def test_a_doubling_time_is_not_told_past_ten_minutes(whimbrel):
+    found = evaluate(whimbrel).figures
+    growth, time = found["modes.spiral_rate"], found["modes.spiral_double_time"]
+    assert growth.low < 0 < growth.value and time.high == pytest.approx(600.0)
+    assert time.low == pytest.approx(math.log(2) / growth.high)
