@@ -132,6 +132,9 @@ def test_a_laid_out_motor_stands_on_its_firewall_with_its_controller_inside(layo
     esc = next(p for p in design.parts if p.component == "esc")
     assert front <= esc.x <= back and abs(esc.x - mount.x) < 0.05
     # Nothing stands before the datum, and the firewall is an end of the body or just behind the wing.
-    assert min(x for x, _y, _z in all_discs(design.power)) >= 0.0
+    disc = min(x for x, _y, _z in all_discs(design.power))
+    assert disc >= 0.0
+    # A nose propeller leaves room for a spinner, and no more.
+    assert mount.pusher or 0.005 <= disc <= 0.025
     assert mount.x == pytest.approx(front) if not mount.pusher else mount.x > design.surfaces[0].x
     assert body.stations[0].x == 0.0 and body.x == front
