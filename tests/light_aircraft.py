@@ -143,7 +143,7 @@ TURNING_ROLLS = (TurningRoll(LOW_WING, 0.41, 0.107), TurningRoll(HIGH_WING, 0.31
 def roll_by_turn_of(case):
     """Return C_lr about the balance point at the lift coefficient of the source."""
     results = evaluate(case.aircraft.design).results
-    model, slip = results["lattice"], results["sideslip"]
+    model, slip = results.lattice, results.sideslip
     lattice, found = model.solver.lattice, model.found
     angle = (case.lift - found.zero.lift) / found.alpha.lift
     wash = lattice.angle + angle * lifting.wash_of_angle(lattice)

@@ -46,9 +46,9 @@ def test_weight_under_the_wing_steadies_and_over_it_unsteadies(whimbrel):
     assert low > middle > high
     report = evaluate(whimbrel)
     n, cg = report.value("stability.neutral_point_fraction"), report.value("balance.cg_fraction")
-    under = (report.value("balance.cg_z") - report.results["shape"].reference.z) / report.value("wing.mac")
+    under = (report.value("balance.cg_z") - report.results.shape.reference.z) / report.value("wing.mac")
     assert under < -0.2, "a high wing"
-    c_l = report.results["balance"]
+    c_l = report.results.balance
     blades = report.value("stability.propeller_shift")
     assert report.value("stability.static_margin") - (n - blades - cg) == pytest.approx(
         -under
@@ -108,7 +108,7 @@ def test_a_low_wing_gains_what_a_high_one_loses(whimbrel):
 
 def test_trim_turns_the_balance_point_to_its_own_angle(whimbrel):
     report = evaluate(whimbrel)
-    model, shift = report.results["lattice"], report.results["stability"].body_shift
+    model, shift = report.results.lattice, report.results.stability.body_shift
     height = Height(-0.4, 0.02, 0.06)
     for c_l in (0.2, 0.5, 0.9):
         found = trim(model, c_l, 0.33, shift, height)

@@ -106,13 +106,13 @@ def flown():
 
 def fly(design, report, scatter=None, train=None, needed=None):
     """The discharge of the demo as the flight stage flies it."""
-    speeds, air = report.results["speeds"], report.results["air"]
-    level = report.results["flight"].cruise_drag if needed is None else needed
+    speeds, air = report.results.speeds, report.results.air
+    level = report.results.flight.cruise_drag if needed is None else needed
     return discharge(
         train or design.power,
         drag_level=level,
         speed_level=speeds.cruise,
-        speed_climb=report.results["flight"].climb_speed,
+        speed_climb=report.results.flight.climb_speed,
         air_density=air.density,
         temperature_c=design.brief.temperature_c,
         profile=Profile(design.brief.climb_seconds, design.brief.full_share),
@@ -125,7 +125,7 @@ def test_more_drag_shortens_the_flight_by_what_its_doubt_says(flown):
     only_drag = np.zeros((1, len(CONSTANTS)))
     only_drag[0, CONSTANTS.index("drag")] = 0.1
     told = fly(design, report, Scatter(only_drag)).total_sigma
-    level = report.results["flight"].cruise_drag
+    level = report.results.flight.cruise_drag
     less, more = (fly(design, report, needed=level * math.exp(s)).total for s in (-0.1, 0.1))
     assert told == pytest.approx(0.5 * (less - more), rel=1e-6) and less > more
 

@@ -70,7 +70,7 @@ def many_stations(surfaces, stations):
 
 def test_a_lattice_of_very_many_stations_is_held_to_its_strips_and_says_so():
     report = evaluate(many_stations(6, 60))
-    lattice = report.results["lattice"]
+    lattice = report.results.lattice
     assert len(lattice.strip_owner) <= 200 and lattice.skipped > 200
     (finding,) = [f for f in report.findings if f.key == "shape.many_stations"]
     assert "360 stations" in str(finding.text) and finding.level == "look"
@@ -78,7 +78,7 @@ def test_a_lattice_of_very_many_stations_is_held_to_its_strips_and_says_so():
 
 def test_stations_that_fit_are_all_followed_and_skipping_some_costs_little():
     few, many = many_stations(1, 45), many_stations(2, 60)
-    assert evaluate(few).results["lattice"].skipped == 0
+    assert evaluate(few).results.lattice.skipped == 0
     form = evaluate(many).results
     skipping = solve_airframe(many.surfaces, form["shape"].reference)
     whole = solve_airframe(many_stations(2, 45).surfaces, form["shape"].reference)

@@ -73,7 +73,7 @@ def on(design, ident):
 
 def moved_by_share(before, after, ident, move):
     """See that the balance point moved by Σ m Δ/M of what hangs on a part, and nothing else moved."""
-    one, other = evaluate(before).results["masses"], evaluate(after).results["masses"]
+    one, other = evaluate(before).results.masses, evaluate(after).results.masses
     mine = on(before, ident)
     assert mine
     share = float(one.expected[mine].sum()) / one.state.mass
@@ -121,7 +121,7 @@ def test_set_on_the_command_line_carries_too(capsys, whimbrel):
         assert main(["figures", "demo:whimbrel", "--json", *more]) == 0
         return json.loads(capsys.readouterr().out)["figures"]["balance.cg_x"]["value"]
 
-    masses = evaluate(whimbrel).results["masses"]
+    masses = evaluate(whimbrel).results.masses
     share = float(masses.expected[on(whimbrel, whimbrel.surfaces[0].id)].sum()) / masses.state.mass
     assert cg("--set", f"surfaces[0].x={1e3 * (whimbrel.surfaces[0].x + 0.05):.6f} mm") - cg() == pytest.approx(
         0.05 * share, abs=1e-9

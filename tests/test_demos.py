@@ -34,8 +34,8 @@ def test_each_demo_has_no_reason_to_stop(name):
 @pytest.mark.parametrize("name", NAMES)
 def test_each_demo_is_balanced_at_its_first_throw_or_its_settled_window(name):
     report = evaluate(load(f"demo:{name}"))
-    balanced = report.results["balance"]
-    assert balanced.first_throw[0] - 0.002 <= balanced.cg_fraction <= balanced.target[1] + 0.002
+    balanced = report.results.balance
+    assert balanced.targets.first_throw[0] - 0.002 <= balanced.cg_fraction <= balanced.targets.settled[1] + 0.002
     assert report.value("stability.static_margin") > 0.05
 
 
@@ -50,15 +50,15 @@ def test_each_demo_trims_within_a_few_degrees_and_stays_up(name):
 
 @pytest.mark.parametrize("name", NAMES)
 def test_each_demo_turns_back_into_the_wind_and_damps_its_roll(name):
-    found = evaluate(load(f"demo:{name}")).results["lattice"].found
+    found = evaluate(load(f"demo:{name}")).results.lattice.found
     assert found.beta.yaw > 0 and found.beta.side < 0
     assert found.roll_rate.roll < -0.2 and found.pitch_rate.pitch < 0
 
 
 def test_the_canard_stalls_at_its_foreplane_and_has_no_rule_of_thumb():
     report = evaluate(load("demo:avocet"))
-    assert report.results["speeds"].section.role == "foreplane"
-    assert report.results["balance"].habit is None
+    assert report.results.speeds.section.role == "foreplane"
+    assert report.results.balance.habit is None
     assert not any(f.key == "balance.schools" for f in report.findings)
     assert 0.10 <= report.value("stability.static_margin") <= 0.25
 
@@ -85,7 +85,7 @@ def test_a_pointed_wing_is_told_to_twist_and_the_twist_cures_it(whimbrel):
     pointed = put(put(whimbrel, "surfaces[0].stations[2].chord", 0.07), "surfaces[0].stations[2].twist", 0.0)
     found = next(f for f in evaluate(pointed).findings if f.key == "speed.stall.tip")
     cured = apply(pointed, found.remedies[0].changes)
-    assert evaluate(cured).results["speeds"].section.where <= 0.62
+    assert evaluate(cured).results.speeds.section.where <= 0.62
     assert any(f.key == "speed.stall.place" for f in evaluate(cured).findings)
 
 

@@ -84,7 +84,7 @@ def test_tail_heavy_says_stop_and_every_lever_that_reaches_lands_on_the_aim(whim
     design = tail_heavy(whimbrel)
     found = finding(design, "balance.tail_heavy")
     assert found is not None
-    aim = evaluate(design).results["balance"].aim
+    aim = evaluate(design).results.targets.aim
     for lever in found.remedies:
         landed = evaluate(apply(design, lever.changes)).value("balance.cg_fraction")
         if "its end" in str(lever.text):
@@ -106,7 +106,7 @@ def test_nose_heavy_is_told_with_the_way_aft(whimbrel):
     design = put(whimbrel, "parts[0].x", 0.12)
     found = finding(design, "balance.nose_heavy")
     assert found.level == "look"
-    aim = evaluate(design).results["balance"].aim
+    aim = evaluate(design).results.targets.aim
     slid = apply(design, found.remedies[0].changes)
     assert evaluate(slid).value("balance.cg_fraction") == pytest.approx(aim, abs=1e-6)
 

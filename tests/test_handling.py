@@ -40,7 +40,7 @@ def test_roll_rate_is_the_helix_over_half_the_span_at_cruise(whimbrel):
     expected = report.value("control.roll_helix") * 2 * report.value("speed.cruise") / report.value("wing.span")
     assert report.value("control.roll_rate") == pytest.approx(expected)
     by_hand = report.value("control.cl_aileron") * math.radians(12)
-    small = report.results["lattice"].roll_control.roll
+    small = report.results.lattice.roll_control.roll
     kept = effective_deflection(math.radians(12)) / math.radians(12)
     assert report.value("control.cl_aileron") == pytest.approx(small * kept) and kept < 1
     assert report.value("control.roll_helix") == pytest.approx(by_hand / -report.value("stability.cl_p"), rel=1e-4)
@@ -56,7 +56,7 @@ def test_roll_power_of_a_plain_wing_is_near_strip_theory(whimbrel):
     area, span = report.value("wing.area"), report.value("wing.span")
     moment = np.sum(0.5 * (chord[1:] * y[1:] + chord[:-1] * y[:-1]) * np.diff(y))
     strip = 2 * 2 * math.pi * flap_effectiveness(0.22) * moment / (area * span)
-    assert 0.45 * strip < report.results["lattice"].roll_control.roll < 0.85 * strip
+    assert 0.45 * strip < report.results.lattice.roll_control.roll < 0.85 * strip
 
 
 @given(st.floats(0, 1.0))
@@ -92,7 +92,7 @@ def test_throws_are_the_documents_own_or_the_usual_ones(whimbrel):
 def test_without_ailerons_the_rudder_rolls_through_the_dihedral(whimbrel):
     plain = put(whimbrel, "surfaces[0].controls", ())
     report = evaluate(plain)
-    assert report.results["handling"].by_rudder
+    assert report.results.handling.by_rudder
     assert report.value("control.roll_helix") > 0
     flat = plain
     for index, station in enumerate(plain.surfaces[0].stations):
@@ -104,19 +104,19 @@ def test_flaps_lower_the_stall_and_flaperons_cost_roll(whimbrel):
     flapped = evaluate(with_control(whimbrel, "flap"))
     assert flapped.value("speed.stall_flaps") < flapped.value("speed.stall")
     assert flapped.value("flap.lift") > 0.1 and flapped.value("flap.drag") > 0
-    assert flapped.results["flaps"].roll_left == 1
+    assert flapped.results.flaps.roll_left == 1
     assert flapped.value("speed.approach") == pytest.approx(1.3 * flapped.value("speed.stall_flaps"))
     mixed = put(whimbrel, "surfaces[0].controls[0].kind", "flaperon")
     both = evaluate(put(mixed, "surfaces[0].controls[0].down", math.radians(35)))
-    assert both.results["flaps"].roll_left < 0.9
+    assert both.results.flaps.roll_left < 0.9
     assert evaluate(whimbrel).value("speed.approach") == pytest.approx(1.3 * evaluate(whimbrel).value("speed.stall"))
 
 
 def test_the_elevator_for_flaps_holds_lift_and_moment(whimbrel):
     report = evaluate(with_control(whimbrel, "flap"))
-    model, cg = report.results["lattice"], report.value("balance.cg_fraction")
-    shift = report.results["balance"].shift
-    flap = effective_deflection(report.results["flaps"].setting)
+    model, cg = report.results.lattice, report.value("balance.cg_fraction")
+    shift = report.results.balance.shift
+    flap = effective_deflection(report.results.flaps.setting)
     elevator = report.value("flap.elevator")
     arm = cg - 0.25
     lift = flap * model.flap.lift + elevator * model.pitch_control.lift
@@ -143,8 +143,8 @@ def test_turns_stall_faster_by_the_load_they_carry(whimbrel):
 def test_the_trimmed_stall_carries_the_tails_load(whimbrel):
     """With the balance ahead the tail pushes down, so the whole aircraft lifts less at its stall."""
     report = evaluate(whimbrel)
-    model, limits = report.results["lattice"], report.results["speeds"].limits
-    shift = report.results["stability"].body_shift
+    model, limits = report.results.lattice, report.results.speeds.limits
+    shift = report.results.stability.body_shift
     ahead, behind = (critical_section(model, limits, trimmed(model, cg, shift)) for cg in (0.20, 0.42))
     assert ahead.cl_max < behind.cl_max
     assert ahead.control < behind.control
@@ -165,7 +165,7 @@ def test_half_span_flaps_raise_the_limit_by_what_plain_flaps_do(whimbrel, fracti
         )
     )
     report = evaluate(put(whimbrel, "surfaces[0].controls", (flap,)))
-    gain = report.results["flaps"].cl_max - report.results["speeds"].cl_max
+    gain = report.results.flaps.cl_max - report.results.speeds.cl_max
     assert 0.25 <= gain <= 0.50
     assert gain < report.value("flap.lift")
     assert report.value("speed.stall_flaps") < report.value("speed.stall")
@@ -190,7 +190,7 @@ def test_flaps_never_lower_the_lift_limit(fraction, start, width, degrees):
         )
     )
     report = evaluate(put(design, "surfaces[0].controls", (flap,)))
-    assert report.results["flaps"].cl_max >= report.results["speeds"].cl_max
+    assert report.results.flaps.cl_max >= report.results.speeds.cl_max
 
 
 def test_vortex_lift_is_the_suction_analogy():
@@ -209,7 +209,7 @@ def test_a_delta_is_judged_by_its_vortices_and_not_by_a_section(whimbrel):
     ))  # fmt: skip
     delta = put(delta, "surfaces[0].controls", ())
     report = evaluate(delta)
-    speeds = report.results["speeds"]
+    speeds = report.results.speeds
     assert speeds.vortex and speeds.section is None
     assert report.value("wing.cl_max") == pytest.approx(vortex_lift(report.value("stability.cl_alpha"), VORTEX_ANGLE))
     assert not any(f.key.startswith("speed.stall.tip") for f in report.findings)

@@ -40,7 +40,7 @@ def test_every_lever_applied_lands_where_it_says(name, shift):
             assert lever.reached == pytest.approx(aim, abs=1e-6), lever.key
         assert after.value("mass.auw") - report.value("mass.auw") == pytest.approx(lever.added, abs=1e-9)
         if lever.key == "move_wing":
-            margin = report.results["balance"].neutral - aim
+            margin = report.results.targets.neutral - aim
             assert after.value("stability.static_margin") == pytest.approx(margin, abs=1e-5)
 
 

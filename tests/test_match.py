@@ -158,8 +158,8 @@ def test_a_near_miss_names_the_one_limit_that_rules_it_out(small):
 
 def test_a_match_fitted_has_the_figures_that_were_promised(small):
     design, report, _survey, search = small
-    balanced, ref = report.results["balance"], report.results["shape"].reference
-    aim = ref.at(balanced.first_aim)
+    targets, ref = report.results.targets, report.results.shape.reference
+    aim = ref.at(targets.first_aim)
     for match in search.result().ranked["longest"][:3]:
         fitted = apply(design, fit(design, match, aim))
         after = evaluate(fitted)

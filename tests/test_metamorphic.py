@@ -128,7 +128,7 @@ def test_more_pitch_flies_faster_and_draws_more(name, share):
 def test_every_pack_of_the_shelf_gives_figures_within_the_discs_limit(name, pack):
     design = put(DESIGNS[name], "power.pack", pack)
     report = evaluate(design)
-    standing = report.results["standing"]
+    standing = report.results.standing
     assert report.value("power.static_thrust") <= standing.disc_limit
     over = report.value("power.static_current") > continuous_current(pack)
     assert over == any(f.key == "power.pack_current" for f in report.findings)
@@ -156,7 +156,7 @@ def test_every_section_gives_a_flying_wing_a_stall_of_its_own(name, form):
 @every_demo
 def test_bands_are_never_nothing_where_something_is_estimated(name):
     exact = ("wing.", "tail.", "mass.ceiling", "mass.weighed", "mass.group", "mass.reserve")
-    washed = REPORTS[name].results["washing"].elevator.share > 0
+    washed = REPORTS[name].results.washing.elevator.share > 0
     for key, figure in REPORTS[name].figures.items():
         if not washed and key in ("control.elevator_wash", "control.elevator_standing"):
             # Nothing of it stands behind a disc: that is drawn, not guessed.

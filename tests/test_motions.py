@@ -91,7 +91,7 @@ def test_dihedral_slows_or_ends_the_spiral(whimbrel):
     bent = put(whimbrel, "surfaces[0].stations[2].z", 0.09)
 
     def rate(design):
-        spiral = evaluate(design).results["motions"].sideways.spiral
+        spiral = evaluate(design).results.motions.sideways.spiral
         return spiral.rate
 
     assert rate(bent) < rate(whimbrel) < rate(flat)

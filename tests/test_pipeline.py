@@ -1,4 +1,6 @@
 import math
+from dataclasses import FrozenInstanceError
+from typing import get_args, get_type_hints
 
 import pytest
 from hypothesis import given, settings
@@ -12,6 +14,8 @@ from ridgeline.engine.figures import BAND, Put, derive
 from ridgeline.engine.kept import kept
 from ridgeline.engine.pipeline import STAGES, Evaluator, evaluate
 from ridgeline.engine.register import REGISTER, TITLE_BLOCK
+from ridgeline.engine.results import Results
+from ridgeline.engine.results import given as made_sure
 from ridgeline.errors import DesignError
 from strategies import designs
 
@@ -243,3 +247,19 @@ def test_one_figure_alone_is_the_whole_evaluations_and_runs_only_what_it_hangs_o
 def test_one_figure_of_an_unknown_key_is_none(whimbrel):
     assert Evaluator().value(whimbrel, "no.such.figure") is None
     assert Evaluator().value(whimbrel, "mass.auw") == evaluate(whimbrel).value("mass.auw")
+
+
+def test_every_stage_hands_on_what_the_results_say_it_does(whimbrel):
+    handed_on = get_type_hints(Results)
+    for stage in STAGES:
+        (given_back,) = get_args(get_type_hints(stage.function)["return"])
+        assert handed_on.pop(stage.name, type(None)) == given_back, stage.name
+    assert not handed_on
+    with pytest.raises(FrozenInstanceError):
+        evaluate(whimbrel).results.balance = None
+
+
+def test_what_was_not_made_sure_of_is_said_to_be_a_mistake():
+    with pytest.raises(LookupError):
+        made_sure(None)
+    assert made_sure(0.0) == 0.0

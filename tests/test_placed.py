@@ -67,7 +67,7 @@ def test_droop_and_warp_are_in_lattice_and_solid_alike(whimbrel):
     flying, rest = bent(wing), placed(wing)
     assert flying.leading[-1, 2] - rest.leading[-1, 2] == pytest.approx(0.05)
     assert len(flying.out) > len(rest.out) and flying.leading[0] == pytest.approx(rest.leading[0])
-    model = solve_airframe((wing,), evaluate(whimbrel).results["shape"].reference)
+    model = solve_airframe((wing,), evaluate(whimbrel).results.shape.reference)
     lattice = model.solver.lattice
     assert np.vstack([lattice.left, lattice.right])[:, 2].max() == pytest.approx(flying.leading[:, 2].max(), abs=2e-3)
     skin = surface_skins(wing)[0]

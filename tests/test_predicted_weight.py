@@ -73,9 +73,9 @@ def test_figures_judge_the_weight_to_expect_and_agree_with_it(whimbrel):
     assert m == pytest.approx(report.value("mass.listed") + report.value("mass.reserve")) and m > 0.79
     assert report.value("wing.loading") == pytest.approx(m / area)
     assert report.value("power.thrust_ratio") == pytest.approx(report.value("power.static_thrust") / (m * 9.80665))
-    air, c_l = report.results["air"].density, report.value("wing.cl_max")
+    air, c_l = report.results.air.density, report.value("wing.cl_max")
     assert report.value("speed.stall") == pytest.approx(math.sqrt(2 * m * 9.80665 / (air * area * c_l)))
-    assert report.results["masses"].expected.sum() == pytest.approx(m)
+    assert report.results.masses.expected.sum() == pytest.approx(m)
 
 
 def test_the_band_leans_upward_until_all_is_weighed(whimbrel):
@@ -101,7 +101,7 @@ def test_an_item_that_still_grows_moves_the_balance_by_its_grown_mass(whimbrel, 
     index = next(i for i, p in enumerate(whimbrel.parts) if p.name == "Fuselage, board")
     before = evaluate(whimbrel)
     after = evaluate(put(whimbrel, f"parts[{index}].x", whimbrel.parts[index].x + move))
-    m, moving = before.value("mass.auw"), before.results["masses"].expected[index]
+    m, moving = before.value("mass.auw"), before.results.masses.expected[index]
     assert moving == pytest.approx(1.2 * 0.084)
     gone = after.value("balance.cg_x") - before.value("balance.cg_x")
     assert gone == pytest.approx(moving * move / m, abs=1e-12)
@@ -111,11 +111,11 @@ def test_an_item_that_still_grows_moves_the_balance_by_its_grown_mass(whimbrel, 
 
 def test_the_motions_feel_what_has_grown(whimbrel):
     report = evaluate(whimbrel)
-    masses = report.results["masses"]
+    masses = report.results.masses
     items, state = masses.items, masses.state
     grown = inertia_of(masses.expected, items.place, items.out, state.cg, items.size)
     assert grown.yaw > 1.02 * inertia_of(items.mass, items.place, items.out, state.cg, items.size).yaw
-    assert report.results["motions"].inertia.yaw == pytest.approx(grown.yaw)
+    assert report.results.motions.inertia.yaw == pytest.approx(grown.yaw)
 
 
 def test_over_as_listed_is_a_stop_and_over_once_grown_a_look(whimbrel):

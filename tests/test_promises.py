@@ -7,9 +7,9 @@ import pytest
 from ridgeline.design.document import Design
 from ridgeline.design.paths import apply, get, put
 from ridgeline.engine.advice.sensitivity import measures
-from ridgeline.engine.figures import LEVELS
 from ridgeline.engine.phrase import Measured
 from ridgeline.engine.pipeline import Evaluator
+from ridgeline.engine.report import LEVELS
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import load
 from ridgeline.library import demo_names

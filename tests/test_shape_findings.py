@@ -56,7 +56,7 @@ def test_a_fin_too_small_to_hold_the_nose_is_made_higher(biplane):
     found = finding(low, "modes.weathercock")
     assert found is not None and found.level in ("look", "stop")
     after = evaluate(cured(low, "modes.weathercock", "fin_height"))
-    assert after.results["handling"].yaw_stiffness > 0.025
+    assert after.results.handling.yaw_stiffness > 0.025
 
 
 def test_a_steep_wing_is_levelled_with_its_tail(whimbrel):
@@ -87,7 +87,7 @@ def test_a_weak_elevator_gets_the_throw_or_the_chord_it_needs(whimbrel):
     ):
         weak = put(whimbrel, "surfaces[1].controls[0]", control.model_copy(update=update))
         after = evaluate(cured(weak, "control.elevator_low", remedy))
-        assert after.value("control.elevator_to_stall") <= after.results["handling"].throws.pitch_up * 1.02
+        assert after.value("control.elevator_to_stall") <= after.results.handling.throws.pitch_up * 1.02
 
 
 def test_a_touchy_elevator_gets_less_throw(whimbrel):

@@ -75,7 +75,7 @@ def test_a_section_of_less_slope_lifts_less_in_two_dimensions_and_by_the_same_sh
 
 
 def test_the_airframes_lattice_takes_the_sections_slope(whimbrel):
-    assert set(np.round(evaluate(whimbrel).results["lattice"].solver.lattice.slope, 6)) == {0.9}
+    assert set(np.round(evaluate(whimbrel).results.lattice.solver.lattice.slope, 6)) == {0.9}
 
 
 def fuselage(**more):
@@ -111,16 +111,16 @@ def test_sideslip_is_told_about_the_real_balance_point(whimbrel):
     before = evaluate(whimbrel)
     lowered = tuple(p.model_copy(update={"z": p.z - 0.03}) for p in whimbrel.parts)
     after = evaluate(whimbrel.model_copy(update={"parts": lowered}))
-    slip, moved = before.results["sideslip"], after.results["sideslip"]
-    fall = float(after.results["masses"].state.cg[2] - before.results["masses"].state.cg[2])
+    slip, moved = before.results.sideslip, after.results.sideslip
+    fall = float(after.results.masses.state.cg[2] - before.results.masses.state.cg[2])
     assert fall < -0.01
-    side, span = before.results["lattice"].found.beta.side, before.results["lattice"].scale.span
+    side, span = before.results.lattice.found.beta.side, before.results.lattice.scale.span
     # A lower weight trims, and so cruises, a shade differently: what lift adds is told apart.
     by_lift = [term_of(report, "stability.cl_beta", "lift") for report in (before, after)]
     assert moved.roll - slip.roll == pytest.approx(by_lift[1] - by_lift[0] - side * fall / span)
     body = before.figures["stability.cn_beta"].working.terms[3]
     assert body.symbol == "body" and body.value < 0
-    assert before.results["handling"].yaw_stiffness == before.value("stability.cn_beta") == slip.yaw
+    assert before.results.handling.yaw_stiffness == before.value("stability.cn_beta") == slip.yaw
 
 
 @pytest.mark.parametrize("name", sorted(demo_names()))
@@ -188,7 +188,7 @@ def test_sweep_rolls_away_from_the_wind_by_the_lift(sweep):
 def test_a_spirals_growth_is_the_root_of_the_motions_and_its_time_has_both_ends(whimbrel):
     report = evaluate(whimbrel)
     growth, time = report.figures["modes.spiral_rate"], report.figures["modes.spiral_double_time"]
-    assert growth.value == pytest.approx(report.results["motions"].sideways.spiral.rate, rel=1e-9)
+    assert growth.value == pytest.approx(report.results.motions.sideways.spiral.rate, rel=1e-9)
     assert time.value == pytest.approx(math.log(2) / growth.value)
     assert time.low == pytest.approx(math.log(2) / growth.high)
     assert time.high == pytest.approx(min(math.log(2) / max(growth.low, 1e-9), 600.0))

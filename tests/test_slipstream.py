@@ -76,42 +76,42 @@ def test_strips_add_up_to_what_they_are_cut_from(whimbrel):
 
 def test_nothing_behind_the_disc_nothing_lost(whimbrel):
     report = evaluate(whimbrel)
-    washed, size = report.results["polar"].washed, whimbrel.power.propeller.diameter
+    washed, size = report.results.polar.washed, whimbrel.power.propeller.diameter
     lost = thrust_lost(washed, size)
     assert 0.03 < lost < 0.15 and report.value("power.wash_drag") == pytest.approx(lost)
     behind = apply(whimbrel, [Change("power.mounts[0].x", 1.2), Change("power.mounts[0].pusher", True)])
     free = evaluate(behind)
-    assert free.value("power.wash_drag") == 0 and thrust_left(free.results["polar"], size) == 1.0
+    assert free.value("power.wash_drag") == 0 and thrust_left(free.results.polar, size) == 1.0
     assert free.value("speed.max") > report.value("speed.max")
     assert free.value("control.elevator_wash") == 1.0 and free.value("control.elevator_standing") == 0.0
 
 
 def test_what_the_wash_costs_is_taken_off_thrust_and_put_on_what_cruise_pulls(whimbrel):
     report = evaluate(whimbrel)
-    flight, polar, air = report.results["flight"], report.results["polar"], report.results["air"]
+    flight, polar, air = report.results.flight, report.results.polar, report.results.air
     left = thrust_left(polar, whimbrel.power.propeller.diameter)
     bare = float(drag(polar, report.value("speed.cruise"), report.value("mass.auw"), air.density, air.viscosity))
     assert flight.cruise_drag == pytest.approx(bare / left)
-    assert report.value("power.static_thrust") == pytest.approx(report.results["standing"].thrust), "a stand has none"
+    assert report.value("power.static_thrust") == pytest.approx(report.results.standing.thrust), "a stand has none"
 
 
 def test_control_power_with_the_wash_starts_at_a_standstill_and_grows_with_thrust(whimbrel):
     report = evaluate(whimbrel)
-    for blown in (report.results["washing"].elevator, report.results["washing"].rudder):
+    for blown in (report.results.washing.elevator, report.results.washing.rudder):
         assert blown.standing[0] == 0 and blown.slow[0] == pytest.approx(blown.bare), "no thrust, no wash"
         assert (np.diff(blown.standing) >= -1e-9).all() and blown.standing[-1] > 0
         assert (blown.slow >= blown.bare - 1e-9).all() and blown.slow[-1] > 1.2 * blown.bare
         assert 0.1 < blown.share < 0.9
-    washing = report.results["washing"]
+    washing = report.results.washing
     assert report.value("control.elevator_standing") == pytest.approx(washing.elevator.standing[-1], rel=1e-6)
 
 
 def test_the_working_of_a_blown_elevator_is_momentum_and_geometry(whimbrel):
     report = evaluate(whimbrel)
     terms = {t.symbol: t.value for t in report.figures["control.elevator_wash"].working.terms}
-    flight = report.results["flight"]
-    pull = flight.thrust_at_climb / thrust_left(report.results["polar"], whimbrel.power.propeller.diameter)
-    v = float(induced_speed(pull, flight.climb_speed, math.pi * 0.1016**2, report.results["air"].density))
+    flight = report.results.flight
+    pull = flight.thrust_at_climb / thrust_left(report.results.polar, whimbrel.power.propeller.diameter)
+    v = float(induced_speed(pull, flight.climb_speed, math.pi * 0.1016**2, report.results.air.density))
     assert terms["V"] == flight.climb_speed and v < terms["v"] < 2 * v
     assert report.value("control.elevator_wash") == pytest.approx(
         1 + terms["s"] * (((terms["V"] + terms["v"]) / terms["V"]) ** 2 - 1)
@@ -120,7 +120,7 @@ def test_the_working_of_a_blown_elevator_is_momentum_and_geometry(whimbrel):
 
 def test_elevons_out_of_the_wash_gain_nothing():
     report = evaluate(load("demo:dunlin"))
-    washing = report.results["washing"]
+    washing = report.results.washing
     assert report.value("control.elevator_wash") == 1.0 and (washing.elevator.standing == 0).all()
     assert washing.elevator.slow == pytest.approx(np.full(13, washing.elevator.bare))
 
@@ -135,18 +135,18 @@ def test_judgements_do_not_count_on_the_wash(whimbrel):
 
 def test_the_aileron_that_holds_torque_is_a_balance_of_roll(whimbrel):
     report = evaluate(whimbrel)
-    stand, scale = report.results["standing"].point, report.results["lattice"].scale
+    stand, scale = report.results.standing.point, report.results.lattice.scale
     torque = float(stand.shaft_power) / float(stand.omega)
-    washing = report.results["washing"]
+    washing = report.results.washing
     assert washing.torque == pytest.approx(torque)
     # Thrown at √(120 J/(m + 1.3 kg)) into the brief's wind.
     assert washing.release == pytest.approx(math.sqrt(120 / (report.value("mass.auw") + 1.3)) + 1.5)
-    q = 0.5 * report.results["air"].density * washing.release**2
+    q = 0.5 * report.results.air.density * washing.release**2
     roll = report.value("launch.torque_aileron") * q * scale.area * scale.span * abs(report.value("control.cl_aileron"))
     assert roll == pytest.approx(torque)
     assert report.value("launch.torque_aileron") > report.value("trim.torque_aileron") > 0
     wheels = evaluate(put(whimbrel, "brief.launch", "wheels"))
-    assert wheels.results["washing"].release == pytest.approx(1.1 * wheels.value("speed.stall"))
+    assert wheels.results.washing.release == pytest.approx(1.1 * wheels.value("speed.stall"))
 
 
 def test_torque_that_takes_most_of_the_aileron_at_launch_is_told(whimbrel):
@@ -169,9 +169,9 @@ def test_torque_that_takes_most_of_the_aileron_at_launch_is_told(whimbrel):
 def test_a_shaft_turned_right_asks_for_left_rudder_by_its_arm(whimbrel, degrees):
     turned = evaluate(put(whimbrel, "power.mounts[0].right", math.radians(degrees)))
     found, plain = turned.value("trim.thrust_rudder"), evaluate(whimbrel).value("trim.thrust_rudder")
-    flight, scale = turned.results["flight"], turned.results["lattice"].scale
+    flight, scale = turned.results.flight, turned.results.lattice.scale
     arm = math.sin(math.radians(degrees)) * (turned.value("balance.cg_x") - whimbrel.power.mounts[0].x)
-    q = 0.5 * turned.results["air"].density * flight.climb_speed**2
+    q = 0.5 * turned.results.air.density * flight.climb_speed**2
     yaw = flight.thrust_at_climb * arm
     held = -yaw / (q * scale.area * scale.span * abs(turned.value("control.cn_rudder")))
     assert found - plain == pytest.approx(held, rel=0.02) and found * degrees < 0
@@ -190,7 +190,7 @@ def test_a_propeller_ahead_brings_the_neutral_point_forward_and_one_behind_aft(w
     report = evaluate(whimbrel)
     shift = report.value("stability.propeller_shift")
     assert 0.001 < shift < 0.02
-    assert report.results["balance"].shift == pytest.approx(report.results["stability"].body_shift + shift)
+    assert report.results.balance.shift == pytest.approx(report.results.stability.body_shift + shift)
     aft = evaluate(put(whimbrel, "power.mounts[0].x", 0.9))
     assert aft.value("stability.propeller_shift") < 0
     # By moments: the same force with its own arm, weighted into the lift.
@@ -228,7 +228,7 @@ def test_bands_of_the_wash_are_those_its_guesses_have(whimbrel):
     shift = figures["stability.propeller_shift"]
     assert shift.above == pytest.approx(0.4 * shift.value, rel=0.02)
     torque = next(t for t in figures["trim.torque_aileron"].working.terms if t.symbol == "Q")
-    standing = evaluate(whimbrel).results["standing"]
+    standing = evaluate(whimbrel).results.standing
     doubt = standing.sigmas["shaft_power"] / float(standing.point.shaft_power)
     assert torque.sigma / torque.value == pytest.approx(math.hypot(0.25 / 1.645, doubt))
     flown = {t.symbol: t for t in figures["stability.neutral_in_flight"].working.terms}

@@ -49,7 +49,7 @@ def test_one_motor_out_is_one_motors_thrust(whimbrel):
     report = evaluate(twin)
     working = report.figures["power.one_out_rudder"].working
     told = {term.symbol: term.value for term in working.terms}
-    assert told["T"] == pytest.approx(report.results["flight"].thrust_at_climb / 2) and told["y"] == 0.25
+    assert told["T"] == pytest.approx(report.results.flight.thrust_at_climb / 2) and told["y"] == 0.25
 
 
 def test_a_body_drags_as_a_rough_boxy_plate_of_its_skin():
@@ -77,17 +77,17 @@ def test_it_touches_down_a_tenth_over_the_stall(whimbrel):
 def test_flaperons_down_keep_half_the_difference_of_their_two_halves(whimbrel):
     both = ControlSurface(kind="flaperon", start=0.05, end=0.6, chord_fraction=0.25, down=math.radians(20))
     report = evaluate(put(whimbrel, "surfaces[0].controls", (both,)))
-    roll, setting = report.results["handling"].throws.roll, report.results["flaps"].setting
+    roll, setting = report.results.handling.throws.roll, report.results.flaps.setting
     down, up = effective_deflection(setting + roll), effective_deflection(setting - roll)
-    assert setting > 0 and report.results["flaps"].roll_left == pytest.approx(
+    assert setting > 0 and report.results.flaps.roll_left == pytest.approx(
         0.5 * (down - up) / effective_deflection(roll)
     )
 
 
 def test_a_deflected_strips_limit_moves_by_its_share_of_the_lift_it_adds(whimbrel):
     report = evaluate(load("demo:dunlin"))
-    model, limits = report.results["lattice"], report.results["speeds"].limits
-    line = trimmed(model, report.results["balance"].cg_fraction, report.results["stability"].body_shift)
+    model, limits = report.results.lattice, report.results.speeds.limits
+    line = trimmed(model, report.results.balance.cg_fraction, report.results.stability.body_shift)
     found = critical_section(model, limits, line)
     first = np.unique(model.solver.lattice.strip, return_index=True)[1]
     moved = LIMIT_SHARE * 2 * math.pi * 0.9 * model.pitch_wash[first] * found.control
@@ -144,7 +144,7 @@ def test_the_band_of_static_thrust_is_what_the_trains_doubts_make_it(whimbrel):
     report = evaluate(whimbrel)
     link = chain(whimbrel.power, 1.0, whimbrel.brief.temperature_c)
     scatter = scatter_of(whimbrel.power, link)
-    moved = solve(scatter.moved(link), 1.0, 0.0, report.results["air"].density)
+    moved = solve(scatter.moved(link), 1.0, 0.0, report.results.air.density)
     figures = report.figures
     assert figures["power.static_current"].sigma == pytest.approx(float(scatter.sigma(moved.pack_current)))
     assert figures["power.static_rpm"].sigma == pytest.approx(float(scatter.sigma(moved.rpm)))
@@ -220,7 +220,7 @@ def test_a_test_bed_may_stand_its_wing_at_forty_five_degrees(whimbrel, degrees):
 def test_a_body_across_the_wind_keeps_three_quarters_of_munks_moment(whimbrel):
     report = evaluate(whimbrel)
     told = {term.symbol: term for term in report.figures["stability.cn_beta"].working.terms}
-    stable, scale = report.results["stability"], report.results["lattice"].scale
+    stable, scale = report.results.stability, report.results.lattice.scale
     munk = stable.body_shift * stable.slope * scale.chord / scale.span
     assert told["body"].value == pytest.approx(-0.75 * munk)
     assert told["body"].sigma * 1.645 == pytest.approx(0.40 * 0.75 * munk)

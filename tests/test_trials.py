@@ -11,11 +11,12 @@ from ridgeline.design.paths import Change, put
 from ridgeline.engine.advice.gain import mass_gained, with_gain
 from ridgeline.engine.advice.pack_bin import options
 from ridgeline.engine.advice.trials import proved, settled_by
-from ridgeline.engine.figures import Put, Remedy, derive
+from ridgeline.engine.figures import Put, derive
 from ridgeline.engine.geometry.reference import Reference
 from ridgeline.engine.phrase import say
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.report import Remedy
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.library import shipped_shelf
 

@@ -83,7 +83,7 @@ def test_wing_angle_and_body_angle_lift_alike_when_only_the_wing_turns():
 
 @pytest.mark.parametrize("held", ["body", "wing", "tail"])
 def test_a_setting_built_in_leaves_the_elevator_neutral(whimbrel, held):
-    way = next(w for w in evaluate(whimbrel).results["trim"].settings if w.held == held)
+    way = next(w for w in evaluate(whimbrel).results.trim.settings if w.held == held)
     built = evaluate(apply(whimbrel, setting_changes(whimbrel, way.wing_change, way.tail_change)))
     # The stall, and with it cruise, moves a little with the incidence.
     assert built.value("trim.elevator") == pytest.approx(0, abs=math.radians(0.15))
@@ -92,7 +92,7 @@ def test_a_setting_built_in_leaves_the_elevator_neutral(whimbrel, held):
 
 def test_shims_are_the_change_of_incidence_over_the_root_chord(whimbrel):
     report = evaluate(put(whimbrel, "brief.body_angle", math.radians(1)))
-    way = next(w for w in report.results["trim"].settings if w.held == "body")
+    way = next(w for w in report.results.trim.settings if w.held == "body")
     assert way.alpha == pytest.approx(math.radians(1))
     assert report.value("trim.wing_shim") == pytest.approx(0.218 * math.tan(way.wing_change))
     assert report.value("trim.tail_shim") == pytest.approx(0.138 * math.tan(way.tail_change))
@@ -100,7 +100,7 @@ def test_shims_are_the_change_of_incidence_over_the_root_chord(whimbrel):
 
 def test_the_sweep_passes_through_the_trim_in_cruise_and_asks_more_up_when_slow(whimbrel):
     report = evaluate(whimbrel)
-    found = report.results["trim"]
+    found = report.results.trim
     at_cruise = np.interp(report.value("speed.cruise"), found.speed, found.control)
     assert at_cruise == pytest.approx(found.cruise.control, abs=2e-4)
     assert (np.diff(found.control) > 0).all() and (np.diff(found.alpha) < 0).all()
@@ -203,26 +203,26 @@ def test_a_thrust_line_off_the_balance_point_pitches_and_each_cure_cures_it(whim
     # Over the balance point it pitches down, so the elevator must go up: trailing edge up is negative.
     assert (report.value("trim.thrust_elevator") < 0) == (height > 0)
     assert [remedy.key for remedy in found.remedies] == ["shaft", "thrust_line"]
-    moment = abs(report.results["thrusting"].moment)
+    moment = abs(report.results.thrusting.moment)
     # The motor hangs on its mount: a tilt moves it a little, and with it the balance point the shaft was aimed at.
     for remedy, left in zip(found.remedies, (0.02 * moment, 0.1 * moment), strict=True):
         after = evaluate(apply(off, remedy.changes))
-        assert after.results["thrusting"].moment == pytest.approx(0, abs=left)
+        assert after.results.thrusting.moment == pytest.approx(0, abs=left)
         assert not any(f.key == "trim.throttle" for f in after.findings)
 
 
 def test_the_elevator_for_full_throttle_balances_its_moment(whimbrel):
     off = put(whimbrel, "power.mounts[0].z", 0.08)
     report = evaluate(off)
-    model, flown = report.results["lattice"], report.results["flight"]
-    air, cg = report.results["air"], report.value("balance.cg_fraction")
+    model, flown = report.results.lattice, report.results.flight
+    air, cg = report.results.air, report.value("balance.cg_fraction")
     load = 0.5 * air.density * flown.climb_speed**2 * model.scale.area * model.scale.chord
     elevator, arm = report.value("trim.thrust_elevator"), cg - 0.25
     alpha = -elevator * model.pitch_control.lift / model.found.alpha.lift
-    shift = report.results["balance"].shift
+    shift = report.results.balance.shift
     moment = elevator * (model.pitch_control.pitch + arm * model.pitch_control.lift)
     moment += alpha * (model.found.alpha.pitch + (arm + shift) * model.found.alpha.lift)
-    assert moment * load + report.results["thrusting"].moment == pytest.approx(0, abs=1e-9)
+    assert moment * load + report.results.thrusting.moment == pytest.approx(0, abs=1e-9)
 
 
 def test_balance_marks_allow_for_the_sweep_at_their_station():

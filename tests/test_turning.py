@@ -27,7 +27,7 @@ def test_a_motor_that_turns_the_other_way_rolls_the_other_way(whimbrel):
 
 def test_an_opposed_pair_gives_no_roll_and_one_turning_alike_gives_twice(twin):
     alike, opposed = torque(twin), torque(put(twin, "power.mounts[0].opposed", True))
-    assert opposed.value == 0.0 and evaluate(twin).results["washing"].torque > 0 < alike.value
+    assert opposed.value == 0.0 and evaluate(twin).results.washing.torque > 0 < alike.value
     three = (*twin.power.mounts, Mount(x=0.05, clockwise=False))
     assert put(twin, "power.mounts", three).power.turning == 1
 

@@ -99,8 +99,8 @@ def test_round_cells_fly_on_to_their_own_least(whimbrel):
     pouch = put(whimbrel, "power.pack", tired.model_copy(update={"cut_off": None}))
     longer, shorter = (evaluate(d).value("flight.endurance") for d in (fitted, pouch))
     assert longer > shorter, "a pouch's limit would land it early"
-    assert evaluate(fitted).results["flight"].discharge.ends == "reserve"
-    assert evaluate(pouch).results["flight"].discharge.ends == "voltage"
+    assert evaluate(fitted).results.flight.discharge.ends == "reserve"
+    assert evaluate(pouch).results.flight.discharge.ends == "voltage"
 
 
 def test_a_cell_is_judged_by_its_own_least(whimbrel):

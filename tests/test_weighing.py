@@ -81,7 +81,7 @@ def test_the_finding_offers_the_rescale_once(whimbrel):
     after = evaluate(apply(weighed, found.remedies[0].changes))
     assert not [f for f in after.findings if f.key.startswith("mass.learnt")]
     tail = next(i for i, p in enumerate(whimbrel.parts) if p.name == "V-tail, board")
-    assert after.results["masses"].items.mass[tail] == pytest.approx(0.032 * 0.132 / 0.112, rel=1e-6)
+    assert after.results.masses.items.mass[tail] == pytest.approx(0.032 * 0.132 / 0.112, rel=1e-6)
 
 
 # -- places -------------------------------------------------------------------
@@ -229,7 +229,7 @@ def test_two_half_wings_are_as_hard_to_roll_as_the_whole_one():
 
 def test_an_item_that_follows_the_wing_is_as_wide_as_the_wing(whimbrel):
     panels = next(i for i, p in enumerate(whimbrel.parts) if p.name == "Wing panels, board")
-    size = evaluate(whimbrel).results["masses"].items.size[panels]
+    size = evaluate(whimbrel).results.masses.items.size[panels]
     wing = next(s for s in whimbrel.surfaces if s.role == "wing")
     assert size[1] == pytest.approx(wing.stations[-1].y, rel=0.03) and 0.1 < size[0] < 0.25
 
@@ -264,7 +264,7 @@ def test_a_hybrid_print_weighs_each_part_in_its_own_material():
     assert len(printed) >= 2
     body = next(i for i in printed if design.parts[i].build.of in {b.id for b in design.bodies})
     strong = put(design, f"parts[{body}].build.density", 1270.0)
-    old, new = (evaluate(d).results["masses"].items for d in (design, strong))
+    old, new = (evaluate(d).results.masses.items for d in (design, strong))
     assert new.mass[body] / old.mass[body] == pytest.approx(1270.0 / design.parts[body].build.density)
     others = [i for i in range(len(design.parts)) if i != body]
     assert new.mass[others] == pytest.approx(old.mass[others])

@@ -124,7 +124,7 @@ edits = st.lists(
 @given(edits)
 def test_rows_read_after_any_run_of_edits_are_those_of_a_fresh_reading(whimbrel, order):
     """Only what changed is read anew; copies are all new objects, so that those are read whole."""
-    parts, power, extents = whimbrel.parts, whimbrel.power, evaluate(whimbrel).results["extents"]
+    parts, power, extents = whimbrel.parts, whimbrel.power, evaluate(whimbrel).results.extents
     known = ItemRows()
     for kind, number in order:
         k = number % len(parts)

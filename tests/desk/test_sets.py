@@ -66,17 +66,17 @@ def test_another_material_changes_the_estimate_at_once_and_typed_again_it_stays(
     index = next(i for i, p in enumerate(store.design.parts) if p.name == "Wing panels, board")
     store.select(f"parts[{index}]")
     QApplication.processEvents()
-    before = store.report.results["masses"].items.mass[index]
+    before = store.report.results.masses.items.mass[index]
     desk.margin.dimensions.words["Made of"].choose("Extruded sheet 3 mm")
-    after = store.report.results["masses"].items.mass[index]
+    after = store.report.results.masses.items.mass[index]
     assert after / before == pytest.approx(105 / 300)
     desk.margin.dimensions.words["Along"].choose(store.design.surfaces[1].id)
-    assert store.report.results["masses"].items.mass[index] < after
+    assert store.report.results.masses.items.mass[index] < after
     desk.margin.dimensions.words["Along"].choose("")
-    kept = store.report.results["masses"].items.mass[index]
+    kept = store.report.results.masses.items.mass[index]
     desk.margin.dimensions.words["Made of"].choose("")
     assert store.design.parts[index].build is None
-    assert store.report.results["masses"].items.mass[index] == pytest.approx(kept)
+    assert store.report.results.masses.items.mass[index] == pytest.approx(kept)
 
 
 def test_a_spar_is_made_of_stock_by_its_length(desk):
@@ -89,7 +89,7 @@ def test_a_spar_is_made_of_stock_by_its_length(desk):
     desk.margin.dimensions.words["Made of"].choose("Carbon tube 8/6 mm")
     desk.margin.dimensions.words["Along"].choose(store.design.surfaces[0].id)
     span = 2 * store.design.surfaces[0].stations[-1].y
-    mass = store.report.results["masses"].items.mass[index]
+    mass = store.report.results.masses.items.mass[index]
     assert mass == pytest.approx(1550 * math.pi / 4 * (0.008**2 - 0.006**2) * span, rel=0.02)
 
 

@@ -141,7 +141,7 @@ def test_the_bodys_angle_and_the_cruise_are_typed_in_the_sentence(desk):
     sheet = turn(desk, "shape.trim")
     type_into(sheet.body, "2 deg")
     assert desk.store.design.brief.body_angle == pytest.approx(math.radians(2))
-    way = next(w for w in desk.store.report.results["trim"].settings if w.held == "body")
+    way = next(w for w in desk.store.report.results.trim.settings if w.held == "body")
     assert way.alpha == pytest.approx(math.radians(2))
     type_into(sheet.ratio, "2")
     assert desk.store.report.value("speed.cruise") == pytest.approx(2 * desk.store.report.value("speed.stall"))

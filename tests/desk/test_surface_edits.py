@@ -47,12 +47,12 @@ def test_removing_every_surface_leaves_a_sheet_that_points_to_the_brief(desk):
 def test_a_surface_on_one_side_has_half_its_area(desk):
     store = desk.store
     store.select("surfaces[1].stations[1]")
-    before = store.report.results["shape"].surfaces[1].area
+    before = store.report.results.shape.surfaces[1].area
     turn_sides(store)
-    assert store.report.results["shape"].surfaces[1].area == pytest.approx(before / 2)
+    assert store.report.results.shape.surfaces[1].area == pytest.approx(before / 2)
     assert store.history.undo_label == "V-tail on one side"
     turn_sides(store)
-    assert store.report.results["shape"].surfaces[1].area == pytest.approx(before)
+    assert store.report.results.shape.surfaces[1].area == pytest.approx(before)
 
 
 @pytest.mark.parametrize("edit", [duplicate_surface, remove_surface, turn_sides])

@@ -126,11 +126,11 @@ class ItemTable(QAbstractTableModel):
 
     def _text(self, row: int, column: int, editing: bool) -> str:
         part, kind, units = self._store.design.parts[row], COLUMNS[column], self._store.units
-        items = self._store.report.results["masses"].items
+        items = self._store.report.results.masses.items
         if kind.header == "in all":
             return shown(float(items.mass[row]), "mass", units, self._grams(float(items.mass[row])))
         if kind.header == "CG band":
-            state = self._store.report.results["masses"].state
+            state = self._store.report.results.masses.state
             share = float(state.x_shares[row]) if state is not None else 0.0
             return f"{100 * share:.0f} %" if share >= 0.005 else "–"
         value = getattr(part, kind.field)

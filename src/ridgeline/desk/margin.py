@@ -17,8 +17,8 @@ from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
 from ridgeline.desk.title_block import MARGIN_WIDTH
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.fields import PathField
-from ridgeline.engine.figures import Finding
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.report import Finding
 from ridgeline.units import shown
 
 PAD = 16

@@ -98,7 +98,7 @@ def _choose_material(store: Store, index: int, material: Material | None) -> Non
     """Give an item a material, keeping what it follows; or take its present estimate as typed."""
     part, base = store.design.parts[index], f"parts[{index}]"
     if material is None:
-        each = float(store.report.results["masses"].items.estimate[index]) / part.count
+        each = float(store.report.results.masses.items.estimate[index]) / part.count
         store.edit([Change(f"{base}.estimate", each), Change(f"{base}.build", None)], f"{part.name} as typed")
         return
     kind = kind_of(material)

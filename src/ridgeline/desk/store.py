@@ -14,8 +14,8 @@ from ridgeline.design.document import Design
 from ridgeline.design.history import History
 from ridgeline.design.paths import Change, apply
 from ridgeline.desk.gate import window_at_work
-from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.pipeline import Evaluator
+from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.errors import DesignError
 from ridgeline.files import desk_memory
 from ridgeline.files.atomic import DoubtKind, SaveDoubt, Stamp, has_changed, stamp_of

@@ -18,7 +18,8 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, TITLE, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, TextButton
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Figure, Report, Term
+from ridgeline.engine.figures import Figure, Term
+from ridgeline.engine.report import Report
 from ridgeline.errors import DesignError
 from ridgeline.typed import parse
 from ridgeline.units import band_shown, shown, with_unit

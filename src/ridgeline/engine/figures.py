@@ -1,24 +1,18 @@
-"""Figures with their bands and working, findings with their reasons and remedies, and the report of all of them."""
+"""Figures with their bands and working."""
 
 from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field
-from functools import cached_property
-from typing import Any, Literal, NamedTuple, Protocol
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import NamedTuple
 
-from ridgeline.design.document import Design
-from ridgeline.design.paths import Change
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.phrase import Phrase
 from ridgeline.engine.register import REGISTER
 from ridgeline.units import STORED_UNIT, number
 
 _PLACE = re.compile(r"\{(\w+)\}")
-Level = Literal["stop", "look", "settled"]
-LEVELS: tuple[Level, ...] = ("stop", "look", "settled")
 
 
 class Sides(NamedTuple):
@@ -244,62 +238,3 @@ def _in_formula(value: float) -> str:
     decimals = max(0, min(7, 3 - math.floor(math.log10(abs(value)))))
     text = number(value, decimals)
     return f"({text})" if value < 0 else text
-
-
-@dataclass(frozen=True)
-class Remedy:
-    """A way out of a finding: what the button says and the edits it makes, as data."""
-
-    key: str
-    text: Phrase
-    changes: tuple[Change, ...]
-
-
-@dataclass(frozen=True)
-class Finding:
-    """A judgement in plain words, with its reason, and the stop of the trail it belongs to."""
-
-    key: str
-    level: Level
-    stop: str
-    text: Phrase
-    reason: Phrase
-    remedies: tuple[Remedy, ...] = ()
-    figures: tuple[str, ...] = ()
-
-
-class Trial(Protocol):
-    """What advice tries edits by: it evaluates designs, and redoes only what an edit touched."""
-
-    def __call__(self, design: Design) -> Report:
-        """Return the report of a design."""
-
-    def value(self, design: Design, key: str) -> float | None:
-        """Return one figure of a design, by what it hangs on alone; None when it cannot be had."""
-
-    def result(self, design: Design, name: str) -> Any:
-        """Return the result of one stage of a design, by what it hangs on alone."""
-
-
-@dataclass(frozen=True)
-class Report:
-    """Everything a screen shows of one design. ``judge`` gives the findings when they are first asked for.
-
-    ``trial`` makes an evaluator of other designs that begins with what is known of this one.
-    """
-
-    figures: Mapping[str, Figure]
-    wanted: Mapping[str, tuple[float | None, float | None]]
-    results: Mapping[str, Any]
-    judge: Callable[[Report], Iterable[Finding]] = field(repr=False, compare=False)
-    trial: Callable[[], Trial] = field(repr=False, compare=False)
-
-    @cached_property
-    def findings(self) -> tuple[Finding, ...]:
-        """Every finding, worst first, in the order of the stops."""
-        return tuple(sorted(self.judge(self), key=lambda finding: LEVELS.index(finding.level)))
-
-    def value(self, key: str) -> float | None:
-        """Return a figure's value, or None when it cannot be had."""
-        figure = self.figures.get(key)
-        return None if figure is None else figure.value

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable
 from copy import copy
+from dataclasses import fields
 from functools import lru_cache, partial
 from types import MappingProxyType
 from typing import Any, NamedTuple
@@ -12,7 +13,9 @@ from typing import Any, NamedTuple
 from ridgeline.design.document import Design
 from ridgeline.engine import stages
 from ridgeline.engine.advice import rules
-from ridgeline.engine.figures import Figure, Report
+from ridgeline.engine.figures import Figure
+from ridgeline.engine.report import Report
+from ridgeline.engine.results import Results
 from ridgeline.engine.weights.items import ItemRows
 
 
@@ -24,7 +27,7 @@ class Stage(NamedTuple):
     """
 
     name: str
-    function: Callable[..., stages.Outcome]
+    function: Callable[..., stages.Outcome[Any]]
     needs: tuple[str, ...]
     takes: tuple[str, ...] = ()
     memory: Callable[[], Any] | None = None
@@ -121,6 +124,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )
 _FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power")
+_HANDED_ON = tuple(field.name for field in fields(Results))
 
 
 def _same(first: Any, second: Any) -> bool:
@@ -135,7 +139,7 @@ class _Known(NamedTuple):
     """What an evaluator knew when it gave a report: the last inputs, outcomes and memory of each stage."""
 
     inputs: dict[str, tuple[Any, ...]]
-    outcomes: dict[str, stages.Outcome]
+    outcomes: dict[str, stages.Outcome[Any]]
     memory: dict[str, Any]
 
 
@@ -147,18 +151,19 @@ class Evaluator:
 
     def __init__(self, known: _Known | None = None) -> None:
         self._inputs: dict[str, tuple[Any, ...]] = dict(known.inputs) if known else {}
-        self._outcomes: dict[str, stages.Outcome] = dict(known.outcomes) if known else {}
+        self._outcomes: dict[str, stages.Outcome[Any]] = dict(known.outcomes) if known else {}
         fresh = {stage.name: stage.memory() for stage in STAGES if stage.memory is not None}
         self._memory = {name: copy(kept) for name, kept in known.memory.items()} if known else fresh
         self.runs: Counter[str] = Counter()
 
     def __call__(self, design: Design) -> Report:
         """Return the report of a design; its findings are judged when they are asked for."""
-        results = self._run(design, STAGES)
+        found = self._run(design, STAGES)
+        results = Results(**{name: found[name] for name in _HANDED_ON})
         figures = {figure.key: figure for stage in STAGES for figure in self._outcomes[stage.name].figures}
         wanted = rules.wanted_ranges(design, figures, results)
         judge, trial = partial(rules.judge, design), partial(_resumed, self._known())
-        return Report(MappingProxyType(figures), MappingProxyType(wanted), MappingProxyType(results), judge, trial)
+        return Report(MappingProxyType(figures), MappingProxyType(wanted), results, judge, trial)
 
     def _known(self) -> _Known:
         memory = {name: copy(kept) for name, kept in self._memory.items()}
@@ -202,7 +207,7 @@ def _resumed(known: _Known) -> Evaluator:
     return Evaluator(known)
 
 
-def _figure(outcome: stages.Outcome, key: str) -> Figure | None:
+def _figure(outcome: stages.Outcome[Any], key: str) -> Figure | None:
     return next((figure for figure in outcome.figures if figure.key == key), None)
 
 

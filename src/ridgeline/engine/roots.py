@@ -1,14 +1,13 @@
-"""One root in a bracket, with few evaluations: each may be a whole aircraft.
-
-A library's would do as well, but to import it takes longer than all that is solved at the first press.
-"""
+"""Roots: one in a bracket, the edge of what holds, and the root of a parabola that lies in an interval."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
-#: Halving alone would need this many steps for fifteen figures.
-_MOST = 60
+import numpy as np
+
+Array = np.ndarray[Any, np.dtype[np.float64]]
 
 
 def root_in(
@@ -23,10 +22,18 @@ def root_in(
 
     Parameters
     ----------
+    function : callable
+        Of one place; it may be a whole aircraft, so that each call counts.
+    low, high : float
+        The bracket.
     close : float
         How near the root must be known, in the units of ``low`` and ``high``.
     at_low, at_high : float, optional
         The function's values at the ends where they are known already.
+
+    Returns
+    -------
+    float
 
     Raises
     ------
@@ -35,33 +42,56 @@ def root_in(
 
     Source
     ------
-    Chandrupatla, Advances in Engineering Software 28 (1997) 145: inverse quadratic steps where three points allow
-    them, halving otherwise.
+    Brent's method, from SciPy; imported when the first root is looked for, since it takes long.
     """
-    a, b = high, low
-    f_a = function(a) if at_high is None else at_high
-    f_b = function(b) if at_low is None else at_low
-    if f_a * f_b > 0:
-        raise ValueError("both ends lie on the same side of nothing")
-    if f_a * f_b == 0:
-        return a if f_a == 0 else b
-    share = 0.5
-    for _ in range(_MOST):
-        x = a + share * (b - a)
-        f_x = function(x)
-        if (f_x > 0) == (f_a > 0):
-            c, f_c = a, f_a
-        else:
-            c, f_c, b, f_b = b, f_b, a, f_a
-        a, f_a = x, f_x
-        best, f_best = (a, f_a) if abs(f_a) < abs(f_b) else (b, f_b)
-        room = 0.5 * close / abs(b - a) if b != a else 1.0
-        if f_best == 0 or room > 0.5:
-            return best
-        # ξ and φ tell where an inverse parabola through the three points may be trusted.
-        xi, phi = (a - b) / (c - b), (f_a - f_b) / (f_c - f_b)
-        share = 0.5
-        if phi**2 < xi and (1 - phi) ** 2 < 1 - xi:
-            share = f_a / (f_b - f_a) * f_c / (f_b - f_c) + (c - a) / (b - a) * f_a / (f_c - f_a) * f_b / (f_c - f_b)
-        share = min(max(share, room), 1 - room)
-    return best
+    from scipy.optimize import brentq
+
+    known = {place: value for place, value in ((low, at_low), (high, at_high)) if value is not None}
+    return float(brentq(lambda x: known[x] if x in known else function(x), low, high, xtol=close))
+
+
+def edge_in(holds: Callable[[float], bool], low: float, high: float, close: float) -> float:
+    """Return the largest value at which something still holds, where it holds below an edge and not above.
+
+    Parameters
+    ----------
+    holds : callable
+        Of one value.
+    low, high : float
+        Where it holds, and where it does not.
+    close : float
+        How near the edge must be known.
+
+    Returns
+    -------
+    float
+        On the side where it holds.
+    """
+    while high - low > close:
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if holds(middle) else (low, middle)
+    return low
+
+
+def parabola_root(a: Array, b: Array, c: Array, low: Array, high: Array) -> Array:
+    """Return the root of a x² + b x + c that lies nearest to an interval, without cancellation.
+
+    Parameters
+    ----------
+    a, b, c : ndarray
+        Of a x² + b x + c.
+    low, high : ndarray
+        Ends of the interval.
+
+    Returns
+    -------
+    ndarray
+        The root nearest to it.
+    """
+    with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
+        q = -0.5 * (b + np.where(b < 0, -1.0, 1.0) * np.sqrt(np.maximum(b * b - 4 * a * c, 0.0)))
+        one, two = q / a, c / q
+        far_one = np.where(np.isfinite(one), np.maximum(low - one, one - high), np.inf)
+        far_two = np.where(np.isfinite(two), np.maximum(low - two, two - high), np.inf)
+    result: Array = np.where(far_one <= far_two, one, two)
+    return result

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
 
 from ridgeline.design.axes import mean_disc
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change
-from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.report import Finding, Level, Remedy, Report
+from ridgeline.engine.results import given
+from ridgeline.engine.stages.balancing import Targets
 from ridgeline.engine.weights.items import kinds_of
 from ridgeline.engine.weights.levers import ballast_for, ballast_item, slide_for
 
@@ -60,7 +61,7 @@ def pack_reach(design: Design, report: Report) -> tuple[float, float] | None:
         Fractions of the mean chord.
     """
     index = pack_on_rail(design)
-    masses, ref = report.results["masses"], report.results["shape"].reference
+    masses, ref = report.results.masses, report.results.shape.reference
     if index is None or masses.state is None or ref is None:
         return None
     part = design.parts[index]
@@ -72,10 +73,11 @@ def pack_reach(design: Design, report: Report) -> tuple[float, float] | None:
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
     """Judge the balance point against the target of the wanted margin, sideways, and against habit."""
-    balanced = report.results["balance"]
+    balanced = report.results.balance
     if balanced is None:
         return
-    if balanced.target is None:
+    targets = balanced.targets
+    if targets is None:
         why = report.figures["stability.static_margin"].why_not
         yield Finding(
             "balance.unknown",
@@ -85,16 +87,16 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
             say(f"{why}.".capitalize()),
         )
         return
-    yield _fore_and_aft(design, report, balanced)
-    yield from _schools(balanced)
+    yield _fore_and_aft(design, report, balanced.cg_fraction, targets)
+    if balanced.habit is not None:
+        yield from _schools(balanced.habit, targets.settled)
     yield from _hand_check(report)
     yield from _sideways(design, report)
 
 
-def _fore_and_aft(design: Design, report: Report, balanced: Any) -> Finding:
-    low, high = balanced.target
-    cg, aim = balanced.cg_fraction, balanced.aim
-    margin = balanced.neutral - cg
+def _fore_and_aft(design: Design, report: Report, cg: float, targets: Targets) -> Finding:
+    (low, high), first, aim = targets.settled, targets.first_throw, targets.aim
+    margin = targets.neutral - cg
     words = (
         Measured(cg, "fraction"),
         Measured(low, "fraction", 0, bare=True),
@@ -102,7 +104,7 @@ def _fore_and_aft(design: Design, report: Report, balanced: Any) -> Finding:
     )
     figures = ("balance.cg_fraction", "stability.static_margin")
     # A hair of tolerance: a lever solved onto the edge of a window is inside it.
-    first_low, first_high = (edge + hair for edge, hair in zip(balanced.first_throw, (-1e-6, 1e-6), strict=True))
+    first_low, first_high = (edge + hair for edge, hair in zip(first, (-1e-6, 1e-6), strict=True))
     if first_low <= cg <= max(first_high, low):
         return Finding(
             "balance.first_throw",
@@ -118,7 +120,7 @@ def _fore_and_aft(design: Design, report: Report, balanced: Any) -> Finding:
             figures,
         )
     if low - 1e-6 <= cg <= high + 1e-6:
-        throw = balanced.first_aim
+        throw = targets.first_aim
         return Finding(
             "balance.good",
             "look",
@@ -128,15 +130,15 @@ def _fore_and_aft(design: Design, report: Report, balanced: Any) -> Finding:
                 "{} is inside the settled window of {} to {}. A first flight starts {} to {} further ahead: nose heavy "
                 "costs speed, tail heavy costs the aircraft.",
                 *words,
-                Measured(aim - balanced.first_throw[1], "fraction", 0, bare=True),
-                Measured(aim - balanced.first_throw[0], "fraction", 0),
+                Measured(aim - first[1], "fraction", 0, bare=True),
+                Measured(aim - first[0], "fraction", 0),
             ),
             tuple(levers_to(design, report, throw)),
             figures,
         )
     aft = cg > high
     remedies = tuple(levers_to(design, report, aim))
-    level: Level = "stop" if margin < 0.25 * (balanced.neutral - high) else "look"
+    level: Level = "stop" if margin < 0.25 * (targets.neutral - high) else "look"
     reason = (
         "The margin is only {}: a tail-heavy plane pitches away from your hand. Move the balance {} forward."
         if aft
@@ -169,8 +171,7 @@ def levers_to(design: Design, report: Report, aim: float) -> Iterator[Remedy]:
     iterator of Remedy
         Ballast last.
     """
-    state = report.results["masses"].state
-    ref = report.results["shape"].reference
+    state, ref = given(report.results.masses.state), given(report.results.shape.reference)
     now, wanted = float(state.cg[0]), ref.at(aim)
     arrow = (Measured(ref.fraction(now), "fraction", bare=True), Measured(aim, "fraction"))
     index = pack_on_rail(design)
@@ -181,8 +182,8 @@ def levers_to(design: Design, report: Report, aim: float) -> Iterator[Remedy]:
 
 def _slide(design: Design, report: Report, index: int, wanted: float, before: Measured) -> Iterator[Remedy]:
     part = design.parts[index]
-    state, ref = report.results["masses"].state, report.results["shape"].reference
-    moving = float(report.results["masses"].expected[index])
+    state, ref = given(report.results.masses.state), given(report.results.shape.reference)
+    moving = float(report.results.masses.expected[index])
     if moving <= 0:
         return
     full = slide_for(state.mass, moving, float(state.cg[0]), wanted)
@@ -229,11 +230,8 @@ def _ballast(
     )
 
 
-def _schools(balanced: Any) -> Iterator[Finding]:
-    habit = balanced.habit
-    if habit is None:
-        return
-    low, high = balanced.target
+def _schools(habit: tuple[float, float], settled: tuple[float, float]) -> Iterator[Finding]:
+    low, high = settled
     both_low, both_high = max(habit[0], low), min(habit[1], high)
     if both_low <= both_high:
         yield Finding(
@@ -319,8 +317,8 @@ def _sideways(design: Design, report: Report) -> Iterator[Finding]:
     other = "port" if offset > 0 else "starboard"
     remedies: tuple[Remedy, ...] = ()
     if mass is not None:
-        ref = report.results["shape"].reference
-        place = (float(report.results["masses"].state.cg[0]), -tip if offset > 0 else tip, ref.z)
+        state, ref = given(report.results.masses.state), given(report.results.shape.reference)
+        place = (float(state.cg[0]), -tip if offset > 0 else tip, ref.z)
         item = ballast_item("Tip ballast", mass, place)
         text = say(f"{{}} in the {other} tip: level", Measured(mass, "mass", 1))
         remedies = (Remedy("tip_ballast", text, (Change("parts[-]", item),)),)

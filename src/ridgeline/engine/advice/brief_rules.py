@@ -9,8 +9,8 @@ import numpy as np
 
 from ridgeline.design.brief import Brief
 from ridgeline.design.paths import Change
-from ridgeline.engine.figures import Finding, Remedy
 from ridgeline.engine.phrase import Measured, Phrase, say
+from ridgeline.engine.report import Finding, Remedy
 from ridgeline.engine.sizing.constraints import FIRST_CL_MAX, ConstraintChart, constraint_chart, throw_speed
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
 

@@ -10,9 +10,9 @@ from ridgeline.design.configurations import Part, fit
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.power import Motor, Pack, PowerTrain, Propeller, SpeedController
-from ridgeline.engine.figures import Report, Trial
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.power.classes import mass_of
+from ridgeline.engine.report import Report, Trial
 
 #: A shaft or hole this much off does not fit, m; a pack may fill its bay to the last half millimetre.
 _CLEAR = 5e-5
@@ -97,7 +97,7 @@ def swapped(one: FittedSet, other: FittedSet) -> tuple[Swapped, ...]:
 
 
 def _item_rows(fitted: FittedSet) -> dict[str, tuple[Item, float]]:
-    masses = fitted.report.results["masses"].items.mass
+    masses = fitted.report.results.masses.items.mass
     return {part.id: (part, float(m)) for part, m in zip(fitted.design.parts, masses, strict=True)}
 
 

@@ -15,10 +15,12 @@ from ridgeline.engine.advice.trials import settled_by
 from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS, roll_power
 from ridgeline.engine.aero.flap import deflection_for, effective_deflection, thin_effectiveness
 from ridgeline.engine.aero.throws import travel
-from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.reference import WINGS
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.engine.stages.handling import SLOW_LIFT
+from ridgeline.engine.report import Finding, Remedy, Report
+from ridgeline.engine.results import given
+from ridgeline.engine.roots import root_in
+from ridgeline.engine.stages.handling import SLOW_LIFT, Handling
 
 #: Helix angles wanted by purpose (handbook of the trade §7): low, high.
 _HELIX = {
@@ -41,7 +43,7 @@ _MOST_DIHEDRAL = math.radians(16)
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
     """Judge control power and the means to turn."""
-    handled = report.results["handling"]
+    handled = report.results.handling
     if handled is None:
         return
     yield from _elevator(design, report, handled)
@@ -53,10 +55,10 @@ def _angle(value: float, decimals: int = 1) -> Measured:
     return Measured(value, "angle", decimals)
 
 
-def _elevator(design: Design, report: Report, handled: Any) -> Iterator[Finding]:
+def _elevator(design: Design, report: Report, handled: Handling) -> Iterator[Finding]:
     reach, span = report.value("control.elevator_to_stall"), report.value("control.pitch_sensitivity")
     throw = handled.throws.pitch_up
-    if reach is None or span is None or throw <= 0 or report.results["speeds"].vortex:
+    if reach is None or span is None or throw <= 0 or given(report.results.speeds).vortex:
         return
     if reach > throw:
         yield Finding(
@@ -86,7 +88,7 @@ def _elevator(design: Design, report: Report, handled: Any) -> Iterator[Finding]
 
 def _balance_ahead(design: Design, report: Report, span: float) -> Iterator[Remedy]:
     """Offer the slide of the pack that gives the elevator enough travel from cruise to stall."""
-    balanced, margin = report.results["balance"], report.value("stability.static_margin")
+    balanced, margin = report.results.balance, report.value("stability.static_margin")
     if balanced is None or margin is None:
         return
     found: dict[float, Remedy] = {}
@@ -142,7 +144,7 @@ def _more_elevator(design: Design, report: Report, factor: float) -> Iterator[Re
         return [Change(place, chord) for place, chord in zip(places, wanted, strict=True)]
 
     def excess(after: Report) -> float | None:
-        reach, handled = after.value("control.elevator_to_stall"), after.results["handling"]
+        reach, handled = after.value("control.elevator_to_stall"), after.results.handling
         return None if reach is None or handled is None else reach / max(handled.throws.pitch_up, 1e-6)
 
     thrown = settled_by(design, report, throws, excess, 1.1 * factor)
@@ -159,10 +161,9 @@ def _chord_for(effect: float) -> float | None:
     low, high = 0.02, 0.5
     if thin_effectiveness(high) < effect:
         return None
-    for _ in range(40):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if thin_effectiveness(middle) < effect else (low, middle)
-    return round(high, 4)
+    if thin_effectiveness(low) >= effect:
+        return low
+    return round(root_in(lambda share: thin_effectiveness(share) - effect, low, high, 1e-9), 4)
 
 
 def _less_throw(design: Design, kinds: tuple[str, ...], share: float) -> Iterator[Remedy]:
@@ -195,7 +196,7 @@ def helix_range(purpose: str) -> tuple[float, float]:
     return _HELIX_AEROBATIC if purpose == "aerobatic" else _HELIX.get(purpose, _HELIX_USUAL)
 
 
-def _roll(design: Design, report: Report, handled: Any) -> Iterator[Finding]:
+def _roll(design: Design, report: Report, handled: Handling) -> Iterator[Finding]:
     helix, rate = report.value("control.roll_helix"), report.value("control.roll_rate")
     spiral = report.value("stability.spiral_parameter")
     if handled.by_rudder:
@@ -244,16 +245,18 @@ def _longer_ailerons(design: Design, report: Report, factor: float) -> Iterator[
     changes = list(_throws(design, ROLL_CONTROLS, factor))
     if changes and max(change.value for change in changes) <= math.radians(25):
         yield Remedy("more_throw", say("Aileron throw {}", _angle(changes[0].value, 0)), tuple(changes))
-    model = report.results["lattice"]
+    model = given(report.results.lattice)
     wanted = factor * roll_power(model, design.surfaces)
-    low, high = 0.0, 1.0
-    if roll_power(model, _lengthened(design, high)) < wanted:
+
+    def over(share: float) -> float:
+        return roll_power(model, _lengthened(design, share)) - wanted
+
+    now, most = over(0.0), over(1.0)
+    if most < 0:
         return
-    for _ in range(18):
-        middle = 0.5 * (low + high)
-        enough = roll_power(model, _lengthened(design, middle)) >= wanted
-        low, high = (low, middle) if enough else (middle, high)
-    longer = _lengthened(design, high)
+    # A hair past the root, so that it is enough.
+    share = root_in(over, 0.0, 1.0, 1e-6, now, most) + 1e-6 if now < 0 else 0.0
+    longer = _lengthened(design, min(share, 1.0))
     starts = [
         Change(f"surfaces[{i}].controls[{j}].start", longer[i].controls[j].start)
         for i, j, _surface, _control in _controls(design, ROLL_CONTROLS)
@@ -281,7 +284,7 @@ def _lengthened(design: Design, share: float) -> tuple[Surface, ...]:
     return tuple(found)
 
 
-def _by_rudder(design: Design, report: Report, handled: Any, spiral: float | None) -> Iterator[Finding]:
+def _by_rudder(design: Design, report: Report, handled: Handling, spiral: float | None) -> Iterator[Finding]:
     """Judge a rudder-only aircraft by the spiral parameter: without dihedral it yaws and does not turn."""
     volume = report.value("tail.volume_v")
     if spiral is None or volume is None:
@@ -317,12 +320,12 @@ def _by_rudder(design: Design, report: Report, handled: Any, spiral: float | Non
 
 def more_dihedral(design: Design, report: Report, wanted: float | None, spiral: float = 0.0) -> Iterator[Remedy]:
     """Offer an equivalent dihedral, rad, got by tilting every wing's panels outside their first station."""
-    handled, tails, ref = (report.results[k] for k in ("handling", "shape", "shape"))
+    handled, form = given(report.results.handling), report.results.shape
     if wanted is None:
-        arm = tails.tails.arm_v if tails.tails else None
+        arm = form.tails.arm_v if form.tails else None
         if arm is None or arm <= 0:
             return
-        wanted = math.radians(spiral * ref.reference.span * SLOW_LIFT / arm)
+        wanted = math.radians(spiral * given(form.reference).span * SLOW_LIFT / arm)
     if wanted > handled.dihedral:
         # Panels that hang are levelled at least.
         wanted = max(wanted, 0.0)
@@ -367,7 +370,7 @@ def tilted(surface: Surface, turn: float) -> tuple[Any, ...]:
 
 def _flaps(report: Report) -> Iterator[Finding]:
     """Say what the flaps are worth, and when they are too small to matter."""
-    found = report.results["flaps"]
+    found = report.results.flaps
     slow, plain = report.value("speed.stall_flaps"), report.value("speed.stall")
     if found is None or slow is None or plain is None:
         return

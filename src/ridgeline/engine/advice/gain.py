@@ -6,8 +6,8 @@ from collections.abc import Iterable
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
-from ridgeline.engine.figures import Report
 from ridgeline.engine.phrase import Measured, Phrase, say
+from ridgeline.engine.report import Report
 from ridgeline.errors import DesignError
 
 
@@ -31,7 +31,7 @@ def mass_gained(design: Design, report: Report, changes: Iterable[Change]) -> fl
     except DesignError:
         return 0.0
     found = report.trial().result(after, "masses")
-    return float(found.expected.sum() - report.results["masses"].expected.sum())
+    return float(found.expected.sum() - report.results.masses.expected.sum())
 
 
 def with_gain(words: str, gain: float) -> Phrase:

@@ -11,8 +11,9 @@ from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change, apply
 from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, rail_reach
-from ridgeline.engine.figures import Remedy, Report
 from ridgeline.engine.phrase import Measured, Phrase, say
+from ridgeline.engine.report import Remedy, Report
+from ridgeline.engine.results import given
 from ridgeline.engine.roots import root_in
 from ridgeline.engine.weights.levers import slide_for
 
@@ -44,7 +45,7 @@ def _body_room(design: Design) -> tuple[float, float] | None:
 
 
 def _state(report: Report) -> tuple[Any, Any]:
-    return report.results["masses"].state, report.results["shape"].reference
+    return report.results.masses.state, report.results.shape.reference
 
 
 def levers(design: Design, report: Report, aim: float) -> tuple[Lever, ...]:
@@ -69,8 +70,7 @@ def levers(design: Design, report: Report, aim: float) -> tuple[Lever, ...]:
 
 
 def _fraction(report: Report, cg_x: float) -> float:
-    ref = report.results["shape"].reference
-    return float(ref.fraction(cg_x))
+    return float(given(report.results.shape.reference).fraction(cg_x))
 
 
 def _slide(design: Design, report: Report, aim: float) -> Iterator[Lever]:
@@ -79,7 +79,7 @@ def _slide(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     if index is None:
         return
     part = design.parts[index]
-    moving = float(report.results["masses"].expected[index])
+    moving = float(report.results.masses.expected[index])
     if moving <= 0:
         return
     full = slide_for(state.mass, moving, float(state.cg[0]), ref.at(aim))
@@ -116,7 +116,7 @@ def _moves(design: Design, report: Report, aim: float) -> Iterator[Lever]:
         return
     wanted = ref.at(aim)
     for index, part in enumerate(design.parts):
-        moving = float(report.results["masses"].expected[index])
+        moving = float(report.results.masses.expected[index])
         if part.group not in _MOVABLE or part.rail is not None or moving <= 0 or abs(part.y) > 0.02:
             continue
         full = slide_for(state.mass, moving, float(state.cg[0]), wanted)
@@ -146,7 +146,7 @@ def _motor(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     mounts = {mount.id for mount in design.power.mounts}
     members = [i for i, part in enumerate(design.parts) if part.on is not None and part.on.to in mounts]
     members += free_of_mounts(design)
-    moving = sum(float(report.results["masses"].expected[i]) for i in members)
+    moving = sum(float(report.results.masses.expected[i]) for i in members)
     if moving <= 0:
         return
     full = slide_for(state.mass, moving, float(state.cg[0]), ref.at(aim))
@@ -194,10 +194,10 @@ def wing_moved(design: Design, move: float) -> tuple[Change, ...]:
 
 def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     """Offer to move the wing seat: the balance point stays nearly, the mean chord and the neutral point go along."""
-    balanced, (_state_now, ref) = report.results["balance"], _state(report)
-    if balanced is None or balanced.neutral is None:
+    targets, (_state_now, ref) = report.results.targets, _state(report)
+    if targets is None:
         return
-    margin = balanced.neutral - aim
+    margin = targets.neutral - aim
     trial = report.trial()
 
     def miss(move: float) -> float:

@@ -18,7 +18,6 @@ from ridgeline.engine.advice.balance_rules import pack_on_rail
 from ridgeline.engine.advice.match import Match, Wishes
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, drag, thrust_left
-from ridgeline.engine.figures import Report
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
 from ridgeline.engine.power.discharge import Profile, discharge
 from ridgeline.engine.power.exchange import exchange
@@ -26,6 +25,8 @@ from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.power.scatter import Scatter, scatter_of, widened_past_mach
 from ridgeline.engine.power.survey import Airframe, Survey
+from ridgeline.engine.report import Report
+from ridgeline.engine.roots import edge_in
 from ridgeline.engine.sizing.matching import packs_in_hand
 from ridgeline.engine.sizing.purposes import PURPOSES
 
@@ -45,8 +46,8 @@ def airframe_of(design: Design, report: Report) -> Airframe | None:
     -------
     Airframe or None
     """
-    train, mass, speeds = design.power, report.results["masses"], report.results["speeds"]
-    ref, model, here = report.results["shape"].reference, report.results["polar"], report.results["air"]
+    train, mass, speeds = design.power, report.results.masses, report.results.speeds
+    ref, model, here = report.results.shape.reference, report.results.polar, report.results.air
     if train is None or mass.state is None or speeds is None or ref is None:
         return None
     links = ("motor", "esc", "propeller", "pack")
@@ -115,10 +116,10 @@ def wishes_of(design: Design, report: Report) -> Wishes:
     low = min(brief.thrust_ratio, PURPOSES[brief.purpose].thrust_ratio[1])
     index = pack_on_rail(design)
     rail = design.parts[index].rail if index is not None else None
-    balanced, ref = report.results["balance"], report.results["shape"].reference
+    targets, ref = report.results.targets, report.results.shape.reference
     window = None
-    if balanced is not None and balanced.target is not None and ref is not None:
-        ends = (balanced.first_throw[0], balanced.target[1])
+    if targets is not None and ref is not None:
+        ends = (targets.first_throw[0], targets.settled[1])
         window = (ref.at(min(ends)), ref.at(max(ends)))
     return Wishes(
         thrust_ratio=low,
@@ -157,10 +158,7 @@ def largest_propeller(design: Design) -> float:
     # Where not even a small disc clears, the present one is the builder's own decision.
     if not fits(low):
         return train.propeller.diameter
-    for _ in range(12):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if fits(middle) else (low, middle)
-    return max(2 * low, 0.0)
+    return 2 * edge_in(fits, low, high, 1e-4)
 
 
 def candidates(
@@ -256,7 +254,7 @@ def doubts_of(design: Design, report: Report, match: Match) -> Doubts:
     assert design.power is not None
     parts = {"motor": match.motor, "propeller": match.propeller, "pack": match.pack, "bench_fit": None}
     train = design.power.model_copy(update=parts | ({} if match.esc is None else {"esc": match.esc}))
-    air, temperature = report.results["air"], design.brief.temperature_c
+    air, temperature = report.results.air, design.brief.temperature_c
     link = chain(train, 1.0, temperature)
     link = widened_past_mach(link, float(solve(link, 1.0, 0.0, air.density).omega))
     scatter = scatter_of(train, link, DRAG_SIGMA)
@@ -267,7 +265,7 @@ def doubts_of(design: Design, report: Report, match: Match) -> Doubts:
 
 def _time_doubt(design: Design, report: Report, match: Match, train: PowerTrain, scatter: Scatter) -> float:
     """Return the one-sigma error of a match's time aloft, s, by the stepped discharge's share of it."""
-    model, speeds, air = report.results["polar"], report.results["speeds"], report.results["air"]
+    model, speeds, air = report.results.polar, report.results.speeds, report.results.air
     auw = report.value("mass.auw")
     if model is None or speeds is None or auw is None:
         return 0.0

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from typing import Any
 
 import numpy as np
 
@@ -13,8 +12,9 @@ from ridgeline.design.paths import Change
 from ridgeline.engine.advice.control_rules import more_dihedral
 from ridgeline.engine.advice.trials import proved
 from ridgeline.engine.aero import lifting, modes
-from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.report import Finding, Remedy, Report
+from ridgeline.engine.results import given
 
 #: A spiral that doubles faster than this leaves no time to look away, s, and what a remedy brings it to;
 #: a damping under this wags on, ratio, and what a remedy brings it to.
@@ -26,7 +26,7 @@ _MOST_FIN, _LEAST_FIN = 2.5, 0.5
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
     """Judge the motions in cruise in plain words."""
-    if report.results["motions"] is None or report.results["handling"] is None:
+    if report.results.motions is None or report.results.handling is None:
         return
     yield from _weathercock(design, report)
     yield from _spiral(design, report)
@@ -39,7 +39,7 @@ def _fins(design: Design) -> list[int]:
 
 def _fin_share(design: Design, report: Report) -> tuple[lifting.Lateral, lifting.Lateral] | None:
     """Return what the fins alone give to sideslip and to yaw rate, about the quarter of the mean chord."""
-    model, fins = report.results["lattice"], _fins(design)
+    model, fins = given(report.results.lattice), _fins(design)
     sheets = [sheet for sheet, owner in enumerate(model.owner) if owner in fins]
     if not sheets:
         return None
@@ -82,7 +82,7 @@ def _fin_remedy(design: Design, factor: float | None) -> Iterator[Remedy]:
 
 def _with_fin(design: Design, report: Report, factor: float) -> np.ndarray:
     """Return the sideways matrix with every fin's share multiplied."""
-    found: Any = report.results["motions"]
+    found = given(report.results.motions)
     matrix: np.ndarray = found.across.copy()
     share = _fin_share(design, report)
     if share is None:
@@ -98,7 +98,7 @@ def _with_fin(design: Design, report: Report, factor: float) -> np.ndarray:
 
 def _with_dihedral(report: Report, turn: float) -> np.ndarray:
     """Return the sideways matrix with the wings turned up by an angle, rad."""
-    found, model = report.results["motions"], report.results["lattice"]
+    found, model = given(report.results.motions), given(report.results.lattice)
     matrix: np.ndarray = found.across.copy()
     matrix[1, 0] += turn * model.dihedral.roll * found.roll_per_beta
     return matrix
@@ -106,11 +106,11 @@ def _with_dihedral(report: Report, turn: float) -> np.ndarray:
 
 def _dihedral_remedy(design: Design, report: Report, turn: float | None) -> Iterator[Remedy]:
     if turn is not None:
-        yield from more_dihedral(design, report, report.results["handling"].dihedral + turn)
+        yield from more_dihedral(design, report, given(report.results.handling).dihedral + turn)
 
 
 def _weathercock(design: Design, report: Report) -> Iterator[Finding]:
-    stiffness = report.results["handling"].yaw_stiffness
+    stiffness = given(report.results.handling).yaw_stiffness
     if stiffness >= _LEAST_WEATHERCOCK:
         return
     share = _fin_share(design, report)
@@ -156,7 +156,7 @@ def _spiral(design: Design, report: Report) -> Iterator[Finding]:
             low = _least_factor(
                 lambda k: _doubling(_with_fin(design, report, k)) >= _SLOW_SPIRAL, np.arange(0.98, _LEAST_FIN, -0.02)
             )
-            left = report.results["handling"].yaw_stiffness + ((low or 1) - 1) * share[0].yaw
+            left = given(report.results.handling).yaw_stiffness + ((low or 1) - 1) * share[0].yaw
             low = low if left >= _FAIR_WEATHERCOCK else None
         ways = (*_dihedral_remedy(design, report, turn), *_fin_remedy(design, low))
         remedies = proved(design, report, ways, _doubling_time, _QUICK_SPIRAL)
@@ -190,7 +190,7 @@ def _doubling_time(report: Report) -> float:
 
 
 def _stiffness(report: Report) -> float:
-    handled = report.results["handling"]
+    handled = report.results.handling
     return -math.inf if handled is None else float(handled.yaw_stiffness)
 
 
@@ -202,7 +202,7 @@ def _dutch_roll(design: Design, report: Report) -> Iterator[Finding]:
     if _fins(design):
         fin = _least_factor(lambda k: _damping(_with_fin(design, report, k)) >= _CALM, np.arange(1.02, _MOST_FIN, 0.02))
     turn = _least_factor(lambda a: _damping(_with_dihedral(report, -a)) >= _CALM, np.radians(np.arange(0.25, 12, 0.25)))
-    down = None if turn is None or report.results["handling"].dihedral - turn < 0 else -turn
+    down = None if turn is None or given(report.results.handling).dihedral - turn < 0 else -turn
     yield Finding(
         "modes.dutch_roll",
         "look",

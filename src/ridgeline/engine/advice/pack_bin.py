@@ -9,8 +9,8 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
 from ridgeline.design.power import Pack
 from ridgeline.engine.advice.balance_rules import pack_on_rail, pack_reach, rail_reach
-from ridgeline.engine.figures import Report, Trial
 from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.report import Report, Trial
 from ridgeline.engine.weights.levers import slide_for
 from ridgeline.errors import DesignError
 
@@ -89,35 +89,35 @@ def _option(design: Design, pack: Pack, evaluator: Trial) -> PackOption:
 
 
 def _best_place(design: Design, report: Report, index: int) -> Change | None:
-    balanced, state = report.results["balance"], report.results["masses"].state
-    ref = report.results["shape"].reference
-    if balanced is None or balanced.first_throw is None or state is None or ref is None:
+    targets, state = report.results.targets, report.results.masses.state
+    ref = report.results.shape.reference
+    if targets is None or state is None or ref is None:
         return None
-    moving = float(report.results["masses"].expected[index])
+    moving = float(report.results.masses.expected[index])
     if moving <= 0:
         return None
     part = design.parts[index]
     front, back = rail_reach(part)
-    full = slide_for(state.mass, moving, float(state.cg[0]), ref.at(balanced.first_aim))
+    full = slide_for(state.mass, moving, float(state.cg[0]), ref.at(targets.first_aim))
     return Change(f"parts[{index}].x", min(max(part.x + full, front), back))
 
 
 def _verdict(design: Design, report: Report) -> tuple[str, str]:
     """Say the worst thing about a pack, or that it fits."""
-    balanced, auw = report.results["balance"], report.value("mass.auw")
+    targets, auw = report.results.targets, report.value("mass.auw")
     cg = report.value("balance.cg_fraction")
-    if balanced is None or balanced.target is None or cg is None or auw is None:
+    if targets is None or cg is None or auw is None:
         return "look", "no balance target yet"
-    if cg > balanced.target[1] + 1e-6:
+    if cg > targets.settled[1] + 1e-6:
         return "stop", "stays tail heavy"
     if auw > design.brief.ceiling:
         return "stop", "over the ceiling"
     current, limit = report.value("power.static_current"), report.wanted.get("power.static_current", (None, None))[1]
     if current is not None and limit is not None and current > limit:
         return "look", "runs past a rating"
-    if cg < balanced.first_throw[0] - 1e-6:
+    if cg < targets.first_throw[0] - 1e-6:
         return "look", "stays nose heavy"
-    if cg > balanced.first_throw[1] + 1e-6:
+    if cg > targets.first_throw[1] + 1e-6:
         return "look", "short of the first throw"
     endurance = report.value("flight.endurance")
     if endurance is not None and endurance < design.brief.endurance:

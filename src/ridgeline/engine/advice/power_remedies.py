@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
-from ridgeline.engine.figures import Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.power.flight import MEAN_CHARGE
@@ -16,6 +15,7 @@ from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT
 from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.pack import battery_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, size_words, with_propeller
+from ridgeline.engine.report import Remedy, Report
 
 _STEEPEST = 1.0
 _LEAST_CRUISE_RATIO = 1.3
@@ -55,8 +55,8 @@ def steeper_propeller(
     design: Design, report: Report, pitch_speed: float = 0.0, throttle: float = 1.0
 ) -> Iterator[Remedy]:
     """Step the pitch up by half inches until the pitch speed, m/s, and the throttle in cruise are as wished."""
-    train, here = design.power, report.results["air"]
-    cruise, flown = report.value("speed.cruise"), report.results["flight"]
+    train, here = design.power, report.results.air
+    cruise, flown = report.value("speed.cruise"), report.results.flight
     if train is None or cruise is None or flown is None or train.propeller.table:
         return
     for count in range(1, 9):
@@ -84,8 +84,8 @@ def steeper_propeller(
 
 def slower_cruise(design: Design, report: Report) -> Iterator[Remedy]:
     """Offer the fastest cruise that the throttle allows, above a safe margin over the stall."""
-    train, here, stall = design.power, report.results["air"], report.value("speed.stall")
-    model, mass = report.results["polar"], report.value("mass.auw")
+    train, here, stall = design.power, report.results.air, report.value("speed.stall")
+    model, mass = report.results.polar, report.value("mass.auw")
     if train is None or stall is None or model is None or mass is None:
         return
     from ridgeline.engine.aero.drag import drag, thrust_left

@@ -11,7 +11,6 @@ from ridgeline.design.power import PowerTrain, Propeller, SpeedController
 from ridgeline.engine.advice.gain import mass_gained, with_gain
 from ridgeline.engine.advice.power_remedies import fewer_cells, slower_cruise, steeper_propeller
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange, scaled
@@ -20,6 +19,7 @@ from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.pack import battery_current, continuous_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.propeller import PITCH_RATIOS, in_range
+from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.purposes import PURPOSES
 
 _PACK_STEP_AH = 0.1
@@ -129,7 +129,7 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
 
 def _smaller_propeller(design: Design, report: Report, train: PowerTrain, limit: float) -> Iterator[Remedy]:
     """Step the diameter down by half inches until the current fits."""
-    density = report.results["air"].density
+    density = report.results.air.density
     for count in range(1, 17):
         size = train.propeller.diameter - count * HALF_INCH
         if size < 0.5 * train.propeller.diameter or size <= 0.03:
@@ -171,7 +171,7 @@ def _bigger_esc(design: Design, report: Report, train: PowerTrain, current: floa
     esc = _esc_for(train, current)
     # A bigger controller has less resistance and so lets a little more current through: size it for that.
     link = chain(train.model_copy(update={"esc": esc}), 1.0, design.brief.temperature_c)
-    esc = _esc_for(train, float(solve(link, 1.0, 0.0, report.results["air"].density).pack_current))
+    esc = _esc_for(train, float(solve(link, 1.0, 0.0, report.results.air.density).pack_current))
     changes = exchange(design, "esc", esc, esc.name)
     words = with_gain(f"Fit a {esc.max_current:.0f} A ESC", mass_gained(design, report, changes))
     yield Remedy("bigger_esc", words, changes)
@@ -240,7 +240,7 @@ def _thrust(design: Design, report: Report, train: PowerTrain) -> Iterator[Findi
 
 def _larger_propeller(design: Design, report: Report, train: PowerTrain, needed: float) -> Iterator[Remedy]:
     """Step the diameter up by half inches to the thrust ratio, as long as every rating holds."""
-    density = report.results["air"].density
+    density = report.results.air.density
     esc, pack = _limits(design, train)
     for count in range(1, 13):
         propeller = resized(train.propeller, train.propeller.diameter + count * HALF_INCH)
@@ -286,7 +286,7 @@ def _motor(design: Design, report: Report, train: PowerTrain) -> Iterator[Findin
 
 def _cooler_propeller(design: Design, report: Report, train: PowerTrain) -> Iterator[Remedy]:
     """Find the current at which the motor keeps cool, and the propeller that draws no more."""
-    here = report.results["air"].density
+    here = report.results.air.density
     for count in range(1, 17):
         size = train.propeller.diameter - count * HALF_INCH
         if size < 0.5 * train.propeller.diameter or size <= 0.03:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 from types import ModuleType
-from typing import Any
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import apply
@@ -21,9 +20,11 @@ from ridgeline.engine.advice import (
     turning_rules,
     weight_rules,
 )
-from ridgeline.engine.figures import Figure, Finding, Remedy, Report
+from ridgeline.engine.figures import Figure
 from ridgeline.engine.power.limits import ESC_SHARE
 from ridgeline.engine.power.pack import battery_current
+from ridgeline.engine.report import Finding, Remedy, Report
+from ridgeline.engine.results import Results
 from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
 from ridgeline.engine.sizing.purposes import FOREPLANE_MARGIN, PURPOSES, loading_range
 from ridgeline.errors import DesignError
@@ -36,7 +37,7 @@ _STOPS: tuple[ModuleType, ...] = (
 Wanted = dict[str, tuple[float | None, float | None]]
 
 
-def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Mapping[str, Any]) -> Wanted:
+def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Results) -> Wanted:
     """Return the wanted range of figures that have one; None is an open end."""
     brief = design.brief
     values = PURPOSES[brief.purpose]
@@ -65,9 +66,8 @@ def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Mappin
             battery_current(design.power),
         )
         wanted["power.static_current"] = (None, limit)
-    balanced = results.get("balance")
-    if balanced is not None and balanced.target is not None:
-        wanted["balance.cg_fraction"] = balanced.target
+    if results.targets is not None:
+        wanted["balance.cg_fraction"] = results.targets.settled
     return wanted
 
 

@@ -9,10 +9,10 @@ from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change, apply
 from ridgeline.design.shelf import Shelf
-from ridgeline.engine.figures import Report
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange
+from ridgeline.engine.report import Report
 from ridgeline.errors import DesignError
 
 #: What is left of a faced board's bending stiffness with one and with both papers off (handbook of the trade §5).
@@ -83,7 +83,7 @@ Candidate = tuple[Phrase, Phrase, bool, list[Change]]
 
 def _candidates(design: Design, report: Report, shelf: Shelf) -> Iterator[Candidate]:
     yield from _pack(design, shelf)
-    masses = report.results["masses"].items.mass
+    masses = report.results.masses.items.mass
     for index, part in enumerate(design.parts):
         if part.weighed is not None:
             continue

@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from ridgeline.design.document import Design
 from ridgeline.design.paths import get, put, quantity_at
 from ridgeline.design.wording import CALLED
-from ridgeline.engine.figures import Report
+from ridgeline.engine.report import Report
 from ridgeline.engine.roots import root_in
 from ridgeline.errors import DesignError
 

@@ -10,9 +10,9 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.trials import proved, settled_by
 from ridgeline.engine.aero.critical import washout_for
-from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.engine.sizing.purposes import PURPOSES
 from ridgeline.engine.weights.items import kinds_of
 
@@ -55,7 +55,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
 
 def _skipped(design: Design, report: Report) -> Iterator[Finding]:
     """Say when a shape has more stations than the lattice follows."""
-    model = report.results["lattice"]
+    model = report.results.lattice
     if model is None or not model.skipped:
         return
     number = sum(len(surface.stations) for surface in design.surfaces)
@@ -112,7 +112,7 @@ def _volume(
 
 def _add_fin(design: Design, report: Report, wanted: tuple[float, float]) -> Iterator[Remedy]:
     """Offer a fin of a usual volume at the end of the body."""
-    ref = report.results["shape"].reference
+    ref = report.results.shape.reference
     ends = [s.x for body in design.bodies for s in body.sections]
     if ref is None or not ends:
         return
@@ -195,7 +195,7 @@ def _volume_remedies(
 
 def _aft_move(report: Report, axis: str, value: float, aim: float) -> float | None:
     """Return how far aft the tail goes for a volume: V grows by S_t Δ over S c̄ (or S b)."""
-    shape = report.results["shape"]
+    shape = report.results.shape
     if shape.reference is None or shape.tails is None:
         return None
     area = shape.tails.area_h if axis == "h" else shape.tails.area_v
@@ -238,7 +238,7 @@ def _wing_factor(design: Design, report: Report, share: float, auw: float) -> fl
     With M_w of the mass growing along: (M − M_w + M_w f)/f = share·M. Without an answer, the mass is taken as it is.
     """
     wings = {s.id for s in design.surfaces if s.role == "wing"}
-    expected = report.results["masses"].expected
+    expected = report.results.masses.expected
     growing = sum(
         float(expected[i])
         for i in kinds_of(design.parts).built
@@ -306,7 +306,7 @@ def _more_wing(design: Design, report: Report, stall: float, auw: float) -> Iter
 
 def _stall_place(design: Design, report: Report) -> Iterator[Finding]:
     """Judge where the stall starts: at the root of a wing, or first at a foreplane."""
-    speeds, model = report.results["speeds"], report.results["lattice"]
+    speeds, model = report.results.speeds, report.results.lattice
     if speeds is None or speeds.section is None or model is None:
         return
     stall = speeds.section
@@ -350,7 +350,7 @@ def _proved_washout(design: Design, report: Report, index: int, guess: float) ->
 
 
 def _off_the_tip(report: Report) -> float:
-    speeds = report.results["speeds"]
+    speeds = report.results.speeds
     return float(speeds is not None and speeds.section is not None and speeds.section.where <= _TIP_STALL)
 
 

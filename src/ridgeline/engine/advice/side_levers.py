@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.levers import Combined, Lever
-from ridgeline.engine.figures import Report
 from ridgeline.engine.phrase import Measured, Phrase, say
+from ridgeline.engine.report import Report
+from ridgeline.engine.results import given
 from ridgeline.engine.weights.levers import ballast_for, ballast_item, slide_for
 
 #: Sideways offset that is level, m, and a move that is none.
@@ -47,9 +48,9 @@ def _room(design: Design) -> tuple[float, float]:
 
 def _across(design: Design, report: Report, offset: float) -> Iterator[Lever]:
     """Offer to move one lone carried part across, as far as the bodies reach."""
-    total, low, high = report.results["masses"].state.mass, *_room(design)
+    total, low, high = given(report.results.masses.state).mass, *_room(design)
     for index, part in enumerate(design.parts):
-        moving = float(report.results["masses"].expected[index])
+        moving = float(report.results.masses.expected[index])
         if part.group not in _CARRIED or part.mirrored or moving <= 0 or part.component in ("motor", "propeller"):
             continue
         full = slide_for(total, moving, offset, 0.0)
@@ -71,9 +72,9 @@ def _across(design: Design, report: Report, offset: float) -> Iterator[Lever]:
 
 def _spread(design: Design, report: Report, offset: float) -> Iterator[Lever]:
     """Offer to move the lone parts on the heavy side over to the other, all together, by one share of their way."""
-    total = report.results["masses"].state.mass
+    total = given(report.results.masses.state).mass
     heavy = [
-        (index, part, float(report.results["masses"].expected[index]))
+        (index, part, float(report.results.masses.expected[index]))
         for index, part in enumerate(design.parts)
         if part.group in _CARRIED and not part.mirrored and part.y * offset > 0 and part.component != "motor"
     ]
@@ -99,7 +100,7 @@ def _spread(design: Design, report: Report, offset: float) -> Iterator[Lever]:
 
 def _tip(design: Design, report: Report, offset: float) -> Iterator[Lever]:
     """Offer ballast at the light tip, and half way out for comparison."""
-    state, ref, span = report.results["masses"].state, report.results["shape"].reference, report.value("wing.span")
+    state, ref, span = given(report.results.masses.state), report.results.shape.reference, report.value("wing.span")
     if ref is None or span is None:
         return
     way = -1.0 if offset > 0 else 1.0

@@ -10,7 +10,6 @@ from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.advice.gain import mass_gained, with_gain
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Finding, Level, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.limits import TIP_MACH
@@ -18,6 +17,7 @@ from ridgeline.engine.power.pack import least_voltage
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.propeller import law_of, tip_speed_limit
 from ridgeline.engine.power.supply import LINEAR_HEAT, gauge_for, wire_current
+from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.constraints import RELEASE_OVER_STALL
 
 #: A stated speed constant this far from the measured one is worth a word.
@@ -128,7 +128,8 @@ def _controller(report: Report, train: PowerTrain) -> Iterator[Finding]:
 
 def _receiver(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
     load, esc = report.value("power.receiver_load"), train.esc
-    if load is None or not report.results["supplying"]:
+    stand = report.results.standing
+    if load is None or stand is None or not report.results.supplying:
         return
     if esc.bec_current <= 0:
         why = "This controller gives none: plan {} from a supply or a pack of its own."
@@ -148,7 +149,7 @@ def _receiver(design: Design, report: Report, train: PowerTrain) -> Iterator[Fin
             ("power.receiver_load",),
         )
     elif esc.bec_linear:
-        volts = report.results["standing"].chain.open_circuit
+        volts = stand.chain.open_circuit
         # Working, not stalled: what flows most of the time.
         heat = (volts - _RECEIVER_VOLTS) * 0.3 * load
         if heat > LINEAR_HEAT:
@@ -258,7 +259,7 @@ def _cooling(report: Report, train: PowerTrain) -> Iterator[Finding]:
 
 
 def _one_out(report: Report) -> Iterator[Finding]:
-    rudder, handled = report.value("power.one_out_rudder"), report.results["handling"]
+    rudder, handled = report.value("power.one_out_rudder"), report.results.handling
     if rudder is None or handled is None:
         return
     full = handled.throws.yaw

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
-from ridgeline.engine.figures import Remedy, Report
+from ridgeline.engine.report import Remedy, Report
 from ridgeline.errors import DesignError
 
 #: Corrections tried, and how far inside its limit a corrected guess steps.

@@ -10,10 +10,11 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.balance_rules import levers_to
 from ridgeline.engine.advice.trials import proved
-from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
 from ridgeline.engine.geometry.reference import TAILS, WINGS
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.report import Finding, Remedy, Report
+from ridgeline.engine.results import given
 
 #: Incidence beyond which the body flies far off its own axis (handbook of the trade §7).
 _MOST_INCIDENCE = math.radians(6)
@@ -39,7 +40,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
 
 def _clearance(design: Design, report: Report) -> Iterator[Finding]:
     """Say when a propeller turns too near the ground or a part, and by how much to move it."""
-    found = report.results["clearances"]
+    found = report.results.clearances
     if found is None or design.power is None:
         return
     if found.ground is not None and found.ground < LEAST_GROUND - 1e-9:
@@ -110,7 +111,7 @@ def _optional(value: float | None) -> tuple[Measured, ...]:
 
 def _level_body(design: Design, report: Report) -> Iterator[Remedy]:
     """Offer the incidences that fly the body at its chosen angle with the control neutral."""
-    solved = report.results["trim"]
+    solved = report.results.trim
     way = None if solved is None else next((w for w in solved.settings if w.held == "body"), None)
     if way is None:
         return
@@ -135,10 +136,10 @@ def setting_changes(design: Design, wing: float, tail: float) -> Iterator[Change
 
 
 def _cruise_trim(design: Design, report: Report) -> Iterator[Finding]:
-    held, solved = report.value("trim.elevator"), report.results["trim"]
-    if held is None or solved is None:
+    held, solved, stable = report.value("trim.elevator"), report.results.trim, report.results.stability
+    if held is None or solved is None or stable is None:
         return
-    tailless = report.results["stability"].tailless
+    tailless = stable.tailless
     side = "up" if held < 0 else "down"
     name = "Elevons" if tailless else "Elevator"
     verb = "are" if tailless else "is"
@@ -180,24 +181,23 @@ def _at_rest(after: Report) -> float:
 
 
 def _trim_remedies(design: Design, report: Report, held: float) -> Iterator[Remedy]:
-    solved = report.results["trim"]
-    for way in solved.settings:
+    for way in given(report.results.trim).settings:
         if way.held == "wing":
             tail = next(s for s in design.surfaces if s.role in (*TAILS, "foreplane"))
             setting = tail.incidence + way.tail_change
             words = say(f"{tail.name} set at {{}}: neutral in cruise", _angle(setting))
             remedy = Remedy("tail_incidence", words, tuple(setting_changes(design, 0.0, way.tail_change)))
             yield from proved(design, report, (remedy,), _at_rest, -_TRIM_LOOK)
-    balanced = report.results["balance"]
-    if report.results["stability"].tailless and balanced.neutral is not None:
+    targets = report.results.targets
+    if given(report.results.stability).tailless and targets is not None:
         # Reflex is the price of margin: a balance further aft asks for less, down to the least margin wanted.
-        aft = balanced.target[1] if held < 0 else balanced.target[0]
+        aft = targets.settled[1] if held < 0 else targets.settled[0]
         yield from (r for r in levers_to(design, report, aft) if r.key == "slide_pack")
 
 
 def _throttle(design: Design, report: Report) -> Iterator[Finding]:
     """Say when opening the throttle pitches it, and the shaft angle that would not."""
-    change, found = report.value("trim.thrust_elevator"), report.results["thrusting"]
+    change, found = report.value("trim.thrust_elevator"), report.results.thrusting
     if change is None or found is None or design.power is None:
         return
     turn = "up" if found.moment > 0 else "down"

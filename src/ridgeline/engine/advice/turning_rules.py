@@ -8,8 +8,8 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import Mount
-from ridgeline.engine.figures import Finding, Remedy, Report
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.report import Finding, Remedy, Report
 
 #: Share of the aileron that torque may take at launch before it is told: the rest rights it after a crooked throw.
 #: Torque goes with the square of the throttle, near enough.
@@ -47,7 +47,7 @@ def nut_tightens(mount: Mount) -> bool:
 
 def _torque(report: Report) -> Iterator[Finding]:
     """Say when full throttle at launch takes most of the aileron to hold against its torque."""
-    needed, handled = report.value("launch.torque_aileron"), report.results["handling"]
+    needed, handled = report.value("launch.torque_aileron"), report.results.handling
     if needed is None or handled is None or handled.throws.roll <= 0:
         return
     share = abs(needed) / handled.throws.roll

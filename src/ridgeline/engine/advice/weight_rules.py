@@ -9,10 +9,11 @@ from ridgeline.design.document import Design
 from ridgeline.design.hanging import hung
 from ridgeline.design.paths import Change
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Figure, Finding, Remedy, Report
+from ridgeline.engine.figures import Figure
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange, scaled
+from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.engine.weights.growth import growth_of
 from ridgeline.engine.weights.items import ESTIMATE_SIGMA, kinds_of
 from ridgeline.engine.weights.learning import learnt
@@ -111,7 +112,7 @@ def _against_ceiling(design: Design, report: Report, auw: Figure) -> Finding:
 
 def _over_allowance(design: Design, report: Report) -> Iterator[Finding]:
     """Say which groups weigh more than was allowed them."""
-    for name, mass in report.results["masses"].groups.items():
+    for name, mass in report.results.masses.groups.items():
         limit = getattr(design.allowances, name)
         if limit is None or mass <= limit + 1e-9:
             continue
@@ -129,13 +130,13 @@ def _over_allowance(design: Design, report: Report) -> Iterator[Finding]:
 
 def _learnt(design: Design, report: Report) -> Iterator[Finding]:
     """Say what weighed parts of a material tell of the unbuilt ones, and offer to rescale those."""
-    for one in learnt(design, report.results["extents"]):
+    for one in learnt(design, report.results.extents):
         parts = [design.parts[i] for i in one.open]
         if abs(one.ratio - 1) < _WORTH_LEARNING and all(p.build and p.build.known == one.sigma for p in parts):
             continue
         if all(p.build is not None and p.build.known is not None for p in parts) and abs(one.ratio - 1) < 1e-6:
             continue
-        masses = report.results["masses"].items.estimate
+        masses = report.results.masses.items.estimate
         now = sum(float(masses[i]) for i in one.open)
         names = ", ".join(p.name for p in parts[:3]) + (" and more" if len(parts) > 3 else "")
         side = "over" if one.ratio > 1 else "under"
@@ -160,7 +161,7 @@ def _learnt(design: Design, report: Report) -> Iterator[Finding]:
 
 def _so_far(design: Design, report: Report) -> Iterator[Finding]:
     """Say how what is weighed compares with what was estimated, and where the rest is heading."""
-    items = report.results["masses"].items
+    items = report.results.masses.items
     grown = growth_of(items, design.brief.growth)
     estimated, weighed = (sum(getattr(g, name) for g in grown.groups) for name in ("estimated", "weighed"))
     if estimated < _TELLING_SHARE * float(items.mass.sum()):

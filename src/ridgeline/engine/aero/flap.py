@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from ridgeline.engine.bands import BAND
+from ridgeline.engine.roots import root_in
 
 #: Share of the thin-airfoil effect that real plain flaps keep, by deflection in degrees (handbook of the trade §14).
 _KEPT_AT = (0.0, 10.0, 25.0, 40.0, 60.0)
@@ -91,13 +92,11 @@ def deflection_for(effective: float) -> float:
     float
         rad.
     """
-    low, high = 0.0, math.radians(_KEPT_AT[-1])
-    if abs(effective) >= effective_deflection(high):
-        return math.copysign(high, effective)
-    for _ in range(40):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if effective_deflection(middle) < abs(effective) else (low, middle)
-    return math.copysign(0.5 * (low + high), effective)
+    most = math.radians(_KEPT_AT[-1])
+    wanted = abs(effective)
+    if wanted >= effective_deflection(most):
+        return math.copysign(most, effective)
+    return math.copysign(root_in(lambda d: effective_deflection(d) - wanted, 0.0, most, 1e-12), effective)
 
 
 def flap_lift_arm(chord_fraction: float) -> float:

@@ -9,34 +9,11 @@ from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power.operating_point import PART_THROTTLE_LOSS, Chain, motor_current, winding
+from ridgeline.engine.roots import parabola_root
 
 Array = NDArray[np.float64]
 #: Newton's steps from the turns at one tip speed: coefficients hardly move with it.
 _TIP_STEPS = 3
-
-
-def root_between(a: Array, b: Array, c: Array, low: Array, high: Array) -> Array:
-    """Return the root of a x² + b x + c that lies nearest to an interval, without cancellation.
-
-    Parameters
-    ----------
-    a, b, c : ndarray
-        Of a x² + b x + c.
-    low, high : ndarray
-        Ends of the interval.
-
-    Returns
-    -------
-    ndarray
-        The root nearest to it.
-    """
-    with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
-        q = -0.5 * (b + np.where(b < 0, -1.0, 1.0) * np.sqrt(np.maximum(b * b - 4 * a * c, 0.0)))
-        one, two = q / a, c / q
-        far_one = np.where(np.isfinite(one), np.maximum(low - one, one - high), np.inf)
-        far_two = np.where(np.isfinite(two), np.maximum(low - two, two - high), np.inf)
-    result: Array = np.where(far_one <= far_two, one, two)
-    return result
 
 
 def turns_for_thrust(
@@ -73,7 +50,7 @@ def turns_for_thrust(
     rows = law.thrust[piece]
     high = np.where((piece > 0) & (v > 0), u / np.maximum(law.knots[piece], 1e-12), np.inf)
     low = np.where(v > 0, u / law.knots[piece + 1], 0.0)
-    turns = root_between(rows[..., 0], rows[..., 1] * u, rows[..., 2] * u**2 - load, low, high)
+    turns = parabola_root(rows[..., 0], rows[..., 1] * u, rows[..., 2] * u**2 - load, low, high)
     if not law.thrust_tip.any():
         return turns
     with np.errstate(divide="ignore", invalid="ignore"):

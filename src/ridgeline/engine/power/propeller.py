@@ -18,6 +18,7 @@ from ridgeline.design.power import Propeller
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.blade_element import TIP_SPEED, coefficients_over
 from ridgeline.engine.power.prop_families import FAMILIES, TIP_SPEED_LIMIT
+from ridgeline.engine.roots import parabola_root
 
 Array = NDArray[np.float64]
 #: Pitch ratios the families were set by; propellers outside them are held at the nearer end.
@@ -258,12 +259,14 @@ def _law(
 
 
 def _zero_thrust(law: Law) -> float:
-    """Return the advance ratio where thrust ends, by bisection on the exact pieces."""
-    low, high = 0.0, float(law.knots[-1])
-    for _ in range(60):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if law.at(middle)[0] > 0 else (low, middle)
-    return 0.5 * (low + high)
+    """Return the advance ratio where thrust ends: in the first piece that does not end with some."""
+    knots = law.knots
+    ended = np.nonzero(law.at(knots[1:])[0] <= 0)[0]
+    if ended.size == 0:
+        return float(knots[-1])
+    first = int(ended[0])
+    c, b, a = law.thrust[first]
+    return float(parabola_root(a, b, c, knots[first], knots[first + 1]))
 
 
 def _parabolas(x: Array, y: Array) -> Array:

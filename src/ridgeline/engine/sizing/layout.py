@@ -32,6 +32,7 @@ from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, sized, wit
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
 from ridgeline.engine.sizing.fuselages import Frame, frame_of
 from ridgeline.engine.sizing.matching import PROP_OVER_SPAN, first_power_train
+from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.weights.estimates import Extent, body_extent, mass_of, surface_extent
 
 #: Mass per projected wing area, per tail area and per wetted body area, kg/m²; typical of the build method.
@@ -139,7 +140,7 @@ def _tail_servos(design: Design) -> int | None:
 def _slid(design: Design) -> Design:
     """Slide the pack towards the balance of a first throw, as far as its rail lets it."""
     report = evaluate(design)
-    balanced = report.results["balance"]
+    balanced = report.results.balance
     aim = _aim(balanced)
     if balanced is None or abs(balanced.cg_fraction - aim) < _NEAR:
         return design
@@ -147,9 +148,8 @@ def _slid(design: Design) -> Design:
     return next((apply(design, remedy.changes) for remedy in slides), design)
 
 
-def _aim(balanced: Any) -> float:
-    aim = balanced.first_aim if balanced is not None else None
-    return 0.28 if aim is None else float(aim)
+def _aim(balanced: Balance | None) -> float:
+    return 0.28 if balanced is None or balanced.targets is None else balanced.targets.first_aim
 
 
 def _train(brief: Brief, shelf: Shelf, size: Size, mass: float) -> PowerTrain | None:

@@ -42,27 +42,37 @@ _BLADE_SIGMA = 0.4 / BAND
 
 
 @dataclass(frozen=True)
+class Targets:
+    """Where the balance point should be, fractions of c̄: the ``neutral`` point in flight and what is wanted before it.
+
+    ``settled`` and ``first_throw`` are windows, foremost first; ``aim`` is the margin wished, for good.
+    """
+
+    neutral: float
+    settled: tuple[float, float]
+    aim: float
+    first_throw: tuple[float, float]
+
+    @property
+    def first_aim(self) -> float:
+        """The middle of the first throw's window."""
+        return 0.5 * sum(self.first_throw)
+
+
+@dataclass(frozen=True)
 class Balance:
-    """Balance as fractions of c̄: now, neutral point in flight, aim, and first throw (None where unknown).
+    """Balance now, as a fraction of c̄, and its targets (None while the neutral point is not known).
 
     ``habit`` is the rule of thumb, None for foreplanes, which have none; ``height`` how the balance point hangs under
     the wing; ``shift`` how far bodies and propellers bring the neutral point forward.
     """
 
     cg_fraction: float
-    neutral: float | None
-    target: tuple[float, float] | None
-    aim: float | None
-    first_throw: tuple[float, float] | None
-    habit: tuple[float, float] | None
-    tailless: bool
+    targets: Targets | None = None
+    habit: tuple[float, float] | None = None
+    tailless: bool = False
     height: Height = LEVEL
     shift: float = 0.0
-
-    @property
-    def first_aim(self) -> float | None:
-        """The middle of the first throw's window."""
-        return None if self.first_throw is None else 0.5 * sum(self.first_throw)
 
 
 def balance(
@@ -74,7 +84,7 @@ def balance(
     model: AirframeLattice | None,
     here: Air,
     power: PowerTrain | None,
-) -> Outcome:
+) -> Outcome[Balance | None]:
     """Compare the centre of gravity with the neutral point and the wanted margin."""
     keys = (
         "balance.cg_fraction",
@@ -118,7 +128,7 @@ def balance(
     assert fraction.value is not None
     if stable is None or model is None:
         why = "the lattice gives no neutral point for these surfaces"
-        result = Balance(fraction.value, None, None, None, None, None, False)
+        result = Balance(fraction.value)
         return Outcome(result, (fraction, from_root, mark, *hung, *(absent(key, why) for key in keys[5:])))
     blades = _blade_shift(stable, power, ref, model)
     height, flown = _flown_neutral(stable, blades, mass, model, brief, surfaces, here)
@@ -251,7 +261,7 @@ def _flown_neutral(
 
 def _balance_targets(
     fraction: Figure, from_root: Figure, stable: Stability, brief: Brief, height: Height, flown: Figure
-) -> Outcome:
+) -> Outcome[Balance]:
     assert fraction.value is not None and flown.value is not None
     neutral = put(flown, "neutral point in flight")
     low_margin, high_margin = FOREPLANE_MARGIN if stable.foreplane else PURPOSES[brief.purpose].static_margin
@@ -294,10 +304,12 @@ def _balance_targets(
     )
     result = Balance(
         fraction.value,
-        flown.value,
-        (flown.value - high_margin, flown.value - low_margin),
-        aim,
-        (aim - ahead[1], aim - ahead[0]),
+        Targets(
+            flown.value,
+            (flown.value - high_margin, flown.value - low_margin),
+            aim,
+            (aim - ahead[1], aim - ahead[0]),
+        ),
         None if stable.foreplane else (RULE_TAILLESS if stable.tailless else RULE_TAILED),
         stable.tailless,
         height,

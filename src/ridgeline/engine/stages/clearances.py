@@ -5,7 +5,7 @@ from __future__ import annotations
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.figures import Figure, Put, absent, derive
-from ridgeline.engine.geometry.clearance import clearance_of
+from ridgeline.engine.geometry.clearance import Clearance, clearance_of
 from ridgeline.engine.stages.common import NO_POWER, Outcome
 
 _KEYS = ("clearance.ground", "clearance.disc")
@@ -15,7 +15,7 @@ _SIGMA = 0.002
 
 def clearances(
     power: PowerTrain | None, surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], wheels: tuple[Wheel, ...]
-) -> Outcome:
+) -> Outcome[Clearance | None]:
     """Give how far the discs stand from the ground and from the nearest part."""
     if power is None:
         return Outcome(None, tuple(absent(key, NO_POWER) for key in _KEYS))

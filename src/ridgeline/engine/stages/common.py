@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, NamedTuple
+from typing import Generic, NamedTuple, TypeVar
 
 from ridgeline.engine.figures import Figure
 
@@ -23,10 +23,13 @@ NO_POWER = "there is no power train yet"
 Told = Mapping[str, Figure]
 
 
-class Outcome(NamedTuple):
+_T = TypeVar("_T", covariant=True)
+
+
+class Outcome(NamedTuple, Generic[_T]):
     """What a stage gives: its result for later stages, and its figures."""
 
-    result: Any
+    result: _T
     figures: tuple[Figure, ...] = ()
 
 

@@ -49,7 +49,7 @@ def flaps(
     handled: Handling | None,
     surfaces: tuple[Surface, ...],
     told: Told,
-) -> Outcome:
+) -> Outcome[Flaps | None]:
     """Give what the flaps do, and the landing with or without them."""
     ref = form.reference
     ready = model is not None and stable is not None and balanced is not None and speed is not None

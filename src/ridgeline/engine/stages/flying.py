@@ -60,7 +60,7 @@ def polar(
     model_of: AirframeLattice | None,
     bodies: tuple[Body, ...],
     power: PowerTrain | None,
-) -> Outcome:
+) -> Outcome[DragModel | None]:
     """Collect what the drag of the whole aircraft needs, and what its propellers blow on."""
     ref = form.reference
     if ref is None:
@@ -128,7 +128,7 @@ def flight(
     stand: Standing | None,
     brief: Brief,
     told: Told,
-) -> Outcome:
+) -> Outcome[FlightFigures | None]:
     """Compare thrust with drag over the speed range, and fly the pack down."""
     if power is None or stand is None or model is None or mass.state is None or speed is None:
         why = NO_POWER if power is None else (NO_WING if model is None else "it needs mass and a turning motor first")

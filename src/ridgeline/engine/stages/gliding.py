@@ -5,7 +5,7 @@ from __future__ import annotations
 from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
-from ridgeline.engine.aero.glide import SLOPE_RISE, glide, slope_wind
+from ridgeline.engine.aero.glide import SLOPE_RISE, Glide, glide, slope_wind
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.sizing.constraints import throw_speed
@@ -34,7 +34,7 @@ _SPEED_SIGMA = 0.08
 
 def gliding(
     model: DragModel | None, mass: Masses, speed: Speeds | None, here: Air, brief: Brief, *, told: Told
-) -> Outcome:
+) -> Outcome[Glide | None]:
     """Give what it does with the motor off."""
     if model is None or mass.state is None or speed is None:
         return Outcome(None, tuple(absent(key, NO_WING if model is None else NO_MASS) for key in _KEYS))

@@ -61,7 +61,7 @@ def handling(
     brief: Brief,
     slip: Sideslip | None,
     told: Told,
-) -> Outcome:
+) -> Outcome[Handling | None]:
     """Give control derivatives, roll rate, elevator reserve, and the measures of spiral behaviour."""
     ref = form.reference
     if model is None or stable is None or balanced is None or speed is None or ref is None:
@@ -204,7 +204,7 @@ def _pitch(
 ) -> tuple[Figure, Figure]:
     keys = ("control.elevator_to_stall", "control.pitch_sensitivity")
     why = "no pitch control, or no trim it could fix"
-    forward = balanced.target[0] if balanced.target else balanced.cg_fraction
+    forward = balanced.targets.settled[0] if balanced.targets else balanced.cg_fraction
     stall = trim(model, speed.cl_max, forward, balanced.shift, balanced.height)
     here = trim(model, speed.cl_max, balanced.cg_fraction, balanced.shift, balanced.height)
     c_l = speed.cl_max * (speed.stall / speed.cruise) ** 2
@@ -214,7 +214,7 @@ def _pitch(
     target = told["balance.target_low"]
     forward_put = (
         put(target, "foremost wanted balance")
-        if balanced.target
+        if balanced.targets
         else Put(forward, "balance point, no target known", "fraction")
     )
     # Nose up is trailing edge up on a tail, and down on a foreplane.

@@ -52,13 +52,15 @@ class Masses:
 _NO_EXTENTS: dict[str, Extent] = {}
 
 
-def followed(parts: tuple[Item, ...]) -> Outcome:
+def followed(parts: tuple[Item, ...]) -> Outcome[tuple[str, ...]]:
     """Name the surfaces and bodies that items are built along."""
     built = (parts[k].build for k in kinds_of(parts).built)
     return Outcome(tuple(sorted({build.of for build in built if build is not None and build.of})))
 
 
-def extents(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], followed: tuple[str, ...]) -> Outcome:
+def extents(
+    surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], followed: tuple[str, ...]
+) -> Outcome[dict[str, Extent]]:
     """Measure the surfaces and bodies that items are built along."""
     if not followed:
         return Outcome(_NO_EXTENTS)
@@ -73,7 +75,7 @@ def masses(
     brief: Brief,
     measured: dict[str, Extent] | None = None,
     memory: ItemRows | None = None,
-) -> Outcome:
+) -> Outcome[Masses]:
     """Roll up the items; ``memory`` are the rows read last."""
     items = item_arrays(parts, power, measured, memory)
     ceiling = derive(
@@ -190,7 +192,7 @@ def _largest_moments(parts: tuple[Item, ...], result: Masses, state: MassState) 
     return "greatest moments about the balance point: " + ", ".join(words)
 
 
-def loading(form: Shape, mass: Masses, told: Told) -> Outcome:
+def loading(form: Shape, mass: Masses, told: Told) -> Outcome[None]:
     """Give wing loading and cubic loading."""
     keys = ("wing.loading", "wing.cubic_loading")
     if form.reference is None or mass.state is None:

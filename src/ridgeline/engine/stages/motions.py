@@ -68,7 +68,7 @@ def motions(
     here: Air,
     slip: Sideslip | None,
     told: Told,
-) -> Outcome:
+) -> Outcome[Motions | None]:
     """Give the five motions at cruise speed."""
     if model is None or stable is None or balanced is None or speed is None or slip is None or mass.state is None:
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
@@ -108,8 +108,8 @@ def _matrices(
     q_s = 0.5 * density * v * v * scale.area
     c_l = m * GRAVITY / q_s
     force = q_s / (m * v)
-    assert balanced.neutral is not None
-    margin = balanced.neutral - balanced.cg_fraction
+    assert balanced.targets is not None
+    margin = balanced.targets.neutral - balanced.cg_fraction
     pitch = q_s * scale.chord / inertia.pitch
     along = modes.longitudinal_matrix(
         x_u=-2 * _CRUISE_DRAG * force,

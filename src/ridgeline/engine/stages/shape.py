@@ -21,7 +21,7 @@ from ridgeline.engine.geometry.surfaces import SurfaceGeometry, measure_surface
 from ridgeline.engine.stages.common import NO_WING, Air, Outcome
 
 
-def air(brief: Brief) -> Outcome:
+def air(brief: Brief) -> Outcome[Air]:
     """Return the air at the field."""
     return Outcome(Air(density(brief.elevation, brief.temperature_c), dynamic_viscosity(brief.temperature_c)))
 
@@ -39,7 +39,7 @@ class Shape:
         return [s for s in self.surfaces if s.role in roles]
 
 
-def shape(surfaces: tuple[Surface, ...]) -> Outcome:
+def shape(surfaces: tuple[Surface, ...]) -> Outcome[Shape]:
     """Measure every surface and refer them to the wing."""
     measured = tuple(measure_surface(s) for s in surfaces)
     wings = [m for m in measured if m.role in WINGS]
@@ -185,7 +185,7 @@ class Bodies:
     gear_frontal: float
 
 
-def bodies(shapes: tuple[Body, ...], wheels: tuple[Wheel, ...]) -> Outcome:
+def bodies(shapes: tuple[Body, ...], wheels: tuple[Wheel, ...]) -> Outcome[Bodies]:
     """Measure bodies and wheels; a wheel's leg is counted as much again."""
     # A foam wheel is about a quarter as wide as it is high.
     gear = sum((2 if w.mirrored else 1) * 2 * 0.25 * w.diameter**2 for w in wheels)

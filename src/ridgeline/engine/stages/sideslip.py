@@ -60,7 +60,7 @@ def sideslip(
     mass: Masses,
     speed: Speeds | None,
     here: Air,
-) -> Outcome:
+) -> Outcome[Sideslip | None]:
     """Give weathercock and dihedral effect about the balance point, with the lift of cruise."""
     if model is None or stable is None or balanced is None or mass.state is None:
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))

@@ -63,7 +63,7 @@ def speeds(
     stable: Stability | None,
     balanced: Balance | None,
     told: Told,
-) -> Outcome:
+) -> Outcome[Speeds | None]:
     """Give lift limit, stall speeds and cruise speed."""
     if form.reference is None or mass.state is None:
         why = NO_WING if form.reference is None else NO_MASS

@@ -24,7 +24,7 @@ NO_LATTICE = "the lattice finds no steady lift: surfaces cross or lie in one ano
 NOT_BY_HAND = "the hand formula does not hold for foreplanes and several wings"
 
 
-def lattice(form: Shape, surfaces: tuple[Surface, ...]) -> Outcome:
+def lattice(form: Shape, surfaces: tuple[Surface, ...]) -> Outcome[AirframeLattice | None]:
     """Panel and solve the airframe; None without a wing or where no sound solution exists."""
     if form.reference is None:
         return Outcome(None)
@@ -65,7 +65,7 @@ _RATE_SIGMA = {"stability.cl_p": 0.15 / BAND, "stability.cm_q": 0.35 / BAND, "st
 _HAND = "stability.neutral_point_hand"
 
 
-def stability(form: Shape, body: Bodies, model: AirframeLattice | None) -> Outcome:
+def stability(form: Shape, body: Bodies, model: AirframeLattice | None) -> Outcome[Stability | None]:
     """Give lift slope and neutral point by the lattice, and the hand formula beside them where it holds."""
     ref, tails = form.reference, form.tails
     if ref is None or tails is None:

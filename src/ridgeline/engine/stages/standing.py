@@ -45,7 +45,7 @@ _STANDING_KEYS = (
 )
 
 
-def standing(power: PowerTrain | None, here: Air, brief: Brief) -> Outcome:
+def standing(power: PowerTrain | None, here: Air, brief: Brief) -> Outcome[Standing | None]:
     """Solve the chain standing at full throttle on a full pack."""
     if power is None:
         return Outcome(None, tuple(absent(key, NO_POWER) for key in _STANDING_KEYS))
@@ -163,7 +163,7 @@ def _doubts(power: PowerTrain) -> str:
     return "constants by class: Kv ±8 %, winding ×/÷ 1.8; one reading of a thrust stand narrows all of it"
 
 
-def thrust_ratio(told: Told) -> Outcome:
+def thrust_ratio(told: Told) -> Outcome[None]:
     """Compare what it pulls standing with what it weighs."""
     thrust, auw = told["power.static_thrust"], told["mass.auw"]
     if thrust.value is None or auw.value is None:

@@ -15,7 +15,7 @@ from ridgeline.engine.power import thermal
 from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.power.limits import MOTOR_HEAT_CONTINUOUS, SPEED_OF_SOUND
 from ridgeline.engine.power.pack import least_voltage
-from ridgeline.engine.power.supply import NO_DRAW, RECEIVER, servos_aboard
+from ridgeline.engine.power.supply import NO_DRAW, RECEIVER, Draw, servos_aboard
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome
 from ridgeline.engine.stages.handling import Handling
 from ridgeline.engine.stages.masses import Masses
@@ -45,7 +45,7 @@ def supplying(
     brief: Brief,
     model: AirframeLattice | None,
     handled: Handling | None,
-) -> Outcome:
+) -> Outcome[tuple[Draw, ...] | None]:
     """Give the figures the limits of the power train are judged by."""
     if power is None or stand is None:
         why = NO_POWER if power is None else "the motor does not turn"
@@ -65,7 +65,7 @@ def supplying(
         source="handbook of the trade §14",
     )
     return Outcome(
-        servos,
+        tuple(servos),
         (
             *_standing(power, stand),
             *_heat(power, stand, flown, here, brief),

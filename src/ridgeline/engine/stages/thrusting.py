@@ -40,7 +40,7 @@ def thrusting(
     mass: Masses,
     flown: FlightFigures | None,
     here: Air,
-) -> Outcome:
+) -> Outcome[Thrusting | None]:
     """Give the elevator that holds the nose when the throttle opens at climbing speed."""
     if power is None or flown is None or model is None or stable is None or balanced is None or mass.state is None:
         return Outcome(None, (absent(_KEY, NO_POWER if power is None else "it needs mass, lift and thrust first"),))

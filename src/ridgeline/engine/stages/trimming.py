@@ -57,7 +57,7 @@ def trimmed(
     surfaces: tuple[Surface, ...],
     brief: Brief,
     told: Told,
-) -> Outcome:
+) -> Outcome[Trimmed | None]:
     """Solve level cruise for angle and elevator, and the incidences that would need none."""
     ref, state = form.reference, mass.state
     if model is None or stable is None or balanced is None or speed is None or ref is None or state is None:

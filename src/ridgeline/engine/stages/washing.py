@@ -108,7 +108,7 @@ def washing(
     mass: Masses,
     brief: Brief,
     told: Told,
-) -> Outcome:
+) -> Outcome[Washing | None]:
     """Give elevator and rudder power in the wash, and what holds torque and side thrust."""
     if power is None or stand is None or model is None or flown is None or speed is None or handled is None:
         why = NO_POWER if power is None else "it needs wing, mass and thrust first"

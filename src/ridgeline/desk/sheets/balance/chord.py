@@ -30,8 +30,10 @@ from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, pack_reach, rail_reach
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Remedy
 from ridgeline.engine.geometry.reference import main_wing
+from ridgeline.engine.report import Remedy
+from ridgeline.engine.results import given
+from ridgeline.engine.stages.balancing import Balance
 from ridgeline.units import shown, with_unit
 
 _BARS_TOP, _RULER_TOP, _RULER_HEIGHT = 62, 142, 44
@@ -62,17 +64,17 @@ class BalanceSheet(Sheet):
         self._view = View("side", 0, 0, 1)
 
     def subtitle(self) -> str:
-        balanced = self.store.report.results["balance"]
+        balanced = self.store.report.results.balance
         if balanced is None:
             return self.store.report.figures["balance.cg_fraction"].why_not
         root = self.store.report.value("balance.cg_from_root") or 0.0
         units = self.store.units
         side = "behind" if root >= 0 else "ahead of"
         words = f"{with_unit(abs(root), 'length', units)} {side} the root leading edge"
-        if balanced.neutral is None:
+        if balanced.targets is None:
             return words
         chord = self.store.report.value("wing.mac") or 0.0
-        gap = (balanced.neutral - balanced.cg_fraction) * chord
+        gap = (balanced.targets.neutral - balanced.cg_fraction) * chord
         return (
             f"{words}, {with_unit(abs(gap), 'length', units)} {'ahead of' if gap >= 0 else 'behind'} the neutral point"
         )
@@ -82,9 +84,9 @@ class BalanceSheet(Sheet):
         if index is None:
             return Selection("", ())
         part = self.store.design.parts[index]
-        state = self.store.report.results["masses"].state
+        state = self.store.report.results.masses.state
         units = self.store.units
-        moving = float(self.store.report.results["masses"].expected[index])
+        moving = float(self.store.report.results.masses.expected[index])
         chord = self.store.report.value("wing.mac") or 1.0
         front, back = rail_reach(part)
         share = 0.010 * moving / state.mass / chord if state is not None else 0.0
@@ -127,12 +129,10 @@ class BalanceSheet(Sheet):
         scale = min(width / box.width(), (bottom - top) / box.height())
         slack = width - box.width() * scale
         left = PAD + 8 + slack / 2
-        state = self.store.report.results["masses"].state
-        balanced = self.store.report.results["balance"]
-        if state is not None and balanced is not None:
+        balanced, ref = self.store.report.results.balance, self.store.report.results.shape.reference
+        if balanced is not None and ref is not None:
             # Aligned at the target, which stays put while the pack is dragged.
-            at = balanced.aim if balanced.aim is not None else balanced.cg_fraction
-            ref = self.store.report.results["shape"].reference
+            at = balanced.targets.aim if balanced.targets is not None else balanced.cg_fraction
             wanted = self._percent(100 * at) - (ref.at(at) - box.left()) * scale
             left = min(max(wanted, PAD + 8), PAD + 8 + slack)
         middle = (top + bottom) / 2
@@ -144,7 +144,7 @@ class BalanceSheet(Sheet):
         return self._ruler_rect().left() + (percent - low) / (high - low) * self._ruler_rect().width()
 
     def _range(self) -> tuple[float, float]:
-        balanced = self.store.report.results["balance"]
+        balanced = self.store.report.results.balance
         marks = [0.0, 100.0]
         if balanced is not None:
             marks += [100 * balanced.cg_fraction - 8, 100 * balanced.cg_fraction + 8]
@@ -175,10 +175,10 @@ class BalanceSheet(Sheet):
         return 34 + 29 * max(rows, default=0)
 
     def _targets(self) -> list[tuple[str, float]]:
-        balanced = self.store.report.results["balance"]
-        if balanced is None or balanced.first_throw is None:
+        targets = self.store.report.results.targets
+        if targets is None:
             return []
-        return [("To the first throw", balanced.first_aim), ("To the settled balance", balanced.aim)]
+        return [("To the first throw", targets.first_aim), ("To the settled balance", targets.aim)]
 
     def _arrange_levers(self) -> None:
         found: list[tuple[int, int, Remedy]] = []
@@ -202,7 +202,7 @@ class BalanceSheet(Sheet):
             button.setGeometry(PAD + column * (width + 24), top + row * 29, width, 24)
 
     def draw(self, p: QPainter) -> None:
-        balanced = self.store.report.results["balance"]
+        balanced = self.store.report.results.balance
         if balanced is not None:
             self._draw_ruler(p)
             self._draw_bars(p, balanced)
@@ -229,9 +229,8 @@ class BalanceSheet(Sheet):
         p.setPen(pen(theme.inks.ink, 1))
         p.drawRect(rect)
 
-    def _draw_bars(self, p: QPainter, balanced: object) -> None:
+    def _draw_bars(self, p: QPainter, b: Balance) -> None:
         inks, report = theme.inks, self.store.report
-        b = report.results["balance"]
         cg = report.figures["balance.cg_fraction"]
         neutral = report.figures["stability.neutral_in_flight"]
         habit = b.habit
@@ -252,23 +251,24 @@ class BalanceSheet(Sheet):
             p.setPen(pen(inks.soft, 1))
             p.drawRect(box)
             y += 21
-        if b.target is not None and b.neutral is not None:
-            margins = (b.neutral - b.target[1], b.neutral - b.target[0])
+        if b.targets is not None:
+            low, high = b.targets.settled
+            margins = (b.targets.neutral - high, b.targets.neutral - low)
             words = f"Neutral point less {100 * margins[0]:.0f} to {100 * margins[1]:.0f} %"
-            first = f"{_percents(b.target)}; first throw {_percents(b.first_throw)}"
+            first = f"{_percents((low, high))}; first throw {_percents(b.targets.first_throw)}"
             self._bar_label(p, words, y, first)
             box = QRectF(
-                self._percent(100 * b.target[0]),
+                self._percent(100 * low),
                 y - 9,
-                self._percent(100 * b.target[1]) - self._percent(100 * b.target[0]),
+                self._percent(100 * high) - self._percent(100 * low),
                 11,
             )
             hatch(p, box, inks.ink)
             p.setPen(pen(inks.ink, 1))
             p.drawRect(box)
-            left = self._percent(100 * b.first_throw[0])
+            left, right = (self._percent(100 * edge) for edge in b.targets.first_throw)
             p.setPen(pen(inks.live, 1, Qt.PenStyle.DashLine))
-            p.drawRect(QRectF(left, y - 9, self._percent(100 * b.first_throw[1]) - left, 11))
+            p.drawRect(QRectF(left, y - 9, right - left, 11))
             y += 21
         reach = pack_reach(self.store.design, self.store.report)
         if reach is not None:
@@ -318,15 +318,15 @@ class BalanceSheet(Sheet):
         write(p, end + 20 + used, y, fit(right, self.width() - end - 22 - used, LABEL), LABEL, theme.inks.soft)
 
     def _bar_values(self) -> list[float]:
-        b = self.store.report.results["balance"]
+        b = given(self.store.report.results.balance)
         values = [*(b.habit or ()), b.cg_fraction]
-        values += [*b.target, *b.first_throw, b.neutral] if b.target is not None else []
+        values += [*b.targets.settled, *b.targets.first_throw, b.targets.neutral] if b.targets is not None else []
         reach = pack_reach(self.store.design, self.store.report)
         return values + list(reach or ())
 
     def _draw_side(self, p: QPainter) -> None:
         inks, design, report, view = theme.inks, self.store.design, self.store.report, self._view
-        ref = report.results["shape"].reference
+        ref = report.results.shape.reference
         if self.store.ghost is not None:
             draw_aircraft(p, self.store.ghost[0], view, ghost=True)
         draw_aircraft(p, design, view, fill=inks.paper)
@@ -356,7 +356,7 @@ class BalanceSheet(Sheet):
         part, view = self.store.design.parts[index], self._view
         assert part.rail is not None
         box = self._pack_box(index)
-        mass = float(self.store.report.results["masses"].expected[index])
+        mass = float(self.store.report.results.masses.expected[index])
         rail_y = box.bottom() + 4
         x1, x2 = view.at((part.rail.front, 0, 0))[0], view.at((part.rail.back, 0, 0))[0]
         line(p, x1, rail_y, x2, rail_y, inks.ink, 1.5)
@@ -377,12 +377,12 @@ class BalanceSheet(Sheet):
 
     def _draw_marks(self, p: QPainter, floor: float) -> None:
         inks, report, view = theme.inks, self.store.report, self._view
-        state, ref = report.results["masses"].state, report.results["shape"].reference
+        state, ref = report.results.masses.state, report.results.shape.reference
         if state is None:
             return
         x, y = view.at((float(state.cg[0]), 0.0, float(state.cg[2])))
         head = _RULER_TOP + _RULER_HEIGHT
-        balanced = report.results["balance"]
+        balanced = report.results.balance
         if balanced is not None:
             mark = self._percent(100 * balanced.cg_fraction)
             line(p, mark, head, x, head + 22, inks.live, 2)
@@ -411,7 +411,7 @@ class BalanceSheet(Sheet):
         width = (self.width() - 2 * PAD - 24) / 2
         targets = self._targets()
         for column, (words, aim) in enumerate(targets):
-            there = abs(aim - self.store.report.results["balance"].cg_fraction) < 5e-4
+            there = abs(aim - given(self.store.report.results.balance).cg_fraction) < 5e-4
             aside = "it is there" if there else f"{100 * aim:.1f} % c\u0304".replace("-", "−")
             heading(p, PAD + column * (width + 24), top + 2, width, words, aside)
         if not targets:

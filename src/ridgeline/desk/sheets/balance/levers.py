@@ -18,8 +18,8 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton, discard
 from ridgeline.engine.advice.levers import Combined, Lever, as_remedy, least_added_mass, levers
 from ridgeline.engine.advice.side_levers import level_with_least, side_levers
-from ridgeline.engine.figures import Remedy
 from ridgeline.engine.phrase import say
+from ridgeline.engine.report import Remedy
 from ridgeline.units import with_unit
 
 _ROW = 40
@@ -52,8 +52,8 @@ class BalanceLeversSheet(Sheet):
     @property
     def aim(self) -> float | None:
         """Return the balance aimed at: the middle of the first throw's window."""
-        balanced = self.store.report.results["balance"]
-        return None if balanced is None else balanced.first_aim
+        targets = self.store.report.results.targets
+        return None if targets is None else targets.first_aim
 
     def subtitle(self) -> str:
         if self.sideways:
@@ -181,7 +181,7 @@ class BalanceLeversSheet(Sheet):
         draw_aircraft(p, design, view, fill=inks.paper)
         if self.store.ghost is not None:
             draw_aircraft(p, self.store.ghost[0], view, ghost=True)
-        cg, ref = report.value("balance.cg_x"), report.results["shape"].reference
+        cg, ref = report.value("balance.cg_x"), report.results.shape.reference
         if cg is None or ref is None or self.aim is None:
             return
         at = view.at((cg, report.value("balance.cg_y") or 0.0, report.value("balance.cg_z") or 0.0))

@@ -27,8 +27,8 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.engine.advice.balance_rules import pack_on_rail
 from ridgeline.engine.advice.pack_bin import PackOption, options
-from ridgeline.engine.figures import Remedy
 from ridgeline.engine.phrase import say
+from ridgeline.engine.report import Remedy
 from ridgeline.units import shown
 
 _ROW, _TOP = 42, 84
@@ -87,7 +87,7 @@ class BalancePacksSheet(Sheet):
 
     def draw(self, p: QPainter) -> None:
         inks, units = theme.inks, self.store.units
-        balanced = self.store.report.results["balance"]
+        targets = self.store.report.results.targets
         heading(p, PAD, 52, self.width() - 2 * PAD, "Packs in the bin", "each slid as near the first throw as it goes")
         mass, ratio, time = self._columns
         bar = QRectF(PAD + _BAR_LEFT, _TOP, mass - 60 - PAD - _BAR_LEFT, 18)
@@ -96,10 +96,10 @@ class BalancePacksSheet(Sheet):
         for x, label in ((mass, units["mass"].symbol), (ratio, "T/W"), (time, "min")):
             write(p, x, _TOP + 12, label, LABEL, inks.soft, align="right")
         bottom = _TOP + 34 + _ROW * len(self.options)
-        if balanced is not None and balanced.target is not None:
-            left, right = self._x(bar, balanced.target[0]), self._x(bar, balanced.target[1])
+        if targets is not None:
+            left, right = self._x(bar, targets.settled[0]), self._x(bar, targets.settled[1])
             hatch(p, QRectF(left, _TOP + 22, right - left, bottom - _TOP - 22), inks.hair)
-            for edge in balanced.first_throw:
+            for edge in targets.first_throw:
                 x = self._x(bar, edge)
                 line(p, x, _TOP + 22, x, bottom, inks.live, dash=True)
             write(p, left, bottom + 14, "hatched: settled window; dashed: first throw", LABEL, inks.soft)
@@ -138,9 +138,9 @@ class BalancePacksSheet(Sheet):
 
     def _range(self) -> tuple[float, float]:
         ends = [100 * v for option in self.options for v in (*(option.reach or ()), option.balance) if v is not None]
-        balanced = self.store.report.results["balance"]
-        if balanced is not None and balanced.target is not None:
-            ends += [100 * v for v in (*balanced.target, *balanced.first_throw)]
+        targets = self.store.report.results.targets
+        if targets is not None:
+            ends += [100 * v for v in (*targets.settled, *targets.first_throw)]
         low, high = min(ends, default=0.0), max(ends, default=100.0)
         slack = max(0.08 * (high - low), 2.0)
         return low - slack, high + slack

@@ -91,7 +91,7 @@ class PowerBenchSheet(Sheet):
             return None
         if self._fit_of is None or self._fit_of[0] is not train:
             try:
-                found, why = bench.fit(train, train.bench, self.store.report.results["air"].density), ""
+                found, why = bench.fit(train, train.bench, self.store.report.results.air.density), ""
             except ValueError as error:
                 found, why = None, str(error)
             self._fit_of = (train, found, why)
@@ -158,7 +158,7 @@ class PowerBenchSheet(Sheet):
         if train is None or self._running is not None:
             self._end()
             return
-        density = self.store.report.results["air"].density
+        density = self.store.report.results.air.density
         stated = bench.as_sold(train)
         # A motor stays the one it is, whatever is found out about it.
         seed = round(1e3 * stated.motor.kv_rpm_per_v)
@@ -261,12 +261,12 @@ class PowerBenchSheet(Sheet):
         if np.unique(throttle).size < len(THROTTLES) // 2:
             # Readings at one throttle make no curve: that of their volts is drawn through all.
             throttle, voltage = np.array(THROTTLES), np.full(len(THROTTLES), float(voltage.mean()))
-        point = bench.predicted(train, throttle, voltage, self.store.report.results["air"].density)
+        point = bench.predicted(train, throttle, voltage, self.store.report.results.air.density)
         return np.stack([throttle, point.rpm / 1e3, point.pack_current, point.thrust])
 
     def _rows_to_come(self) -> tuple[BenchRow, ...]:
         """Return rows at the stand's throttles on a full pack, to predict before anything is measured."""
-        full = self.store.report.results["standing"]
+        full = self.store.report.results.standing
         if full is None:
             return ()
         volts = full.chain.open_circuit
@@ -366,7 +366,7 @@ class PowerBenchSheet(Sheet):
         volts, throttle = (self.readings[field].value for field in ("voltage", "throttle"))
         if volts is None or self.train is None:
             return "two numbers or more"
-        density = self.store.report.results["air"].density
+        density = self.store.report.results.air.density
         point = bench.predicted(
             self.train, np.array([1.0 if throttle is None else throttle]), np.array([volts]), density
         )

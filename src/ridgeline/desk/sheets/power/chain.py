@@ -79,7 +79,7 @@ class PowerSheet(Sheet):
 
     @property
     def _flight(self) -> FlightFigures | None:
-        found = self.store.report.results["flight"]
+        found = self.store.report.results.flight
         return found if isinstance(found, FlightFigures) else None
 
     def subtitle(self) -> str:
@@ -235,7 +235,7 @@ class PowerSheet(Sheet):
             self.speed_handle.place(self._at(speed, 0).x(), area.bottom() + 13)
             self.throttle_handle.place(area.left() + throttle * area.width(), area.bottom() + 50)
         each = each_link(self)
-        here = self.train is not None and self.store.report.results["standing"] is not None
+        here = self.train is not None and self.store.report.results.standing is not None
         for link, field, rise, wide in ((0, self.typed_current, 5, 62), (3, self.typed_thrust, 22, 70)):
             middle = PAD + link * each + 62 + (each - 70) / 2
             left = middle + 2 if link == 0 else middle - 0.5 * wide
@@ -248,12 +248,12 @@ class PowerSheet(Sheet):
             button.setVisible(self.train is not None)
 
     def draw(self, p: QPainter) -> None:
-        train, standing = self.train, self.store.report.results["standing"]
+        train, standing = self.train, self.store.report.results.standing
         if train is None or standing is None:
             why = self.store.report.figures["power.static_thrust"].why_not
             write(p, PAD, CHAIN_TOP + 30, f"{why}.".capitalize(), VALUE, theme.inks.soft)
             return
-        here = self.store.report.results["air"]
+        here = self.store.report.results.air
         speed, throttle = self._now()
         level = solve(self._link(train), throttle, speed, here.density)
         draw_chain(p, self, standing.point, level, speed)
@@ -276,7 +276,7 @@ class PowerSheet(Sheet):
         assert flight is not None and self.train is not None
         heading_width = area.width() + 26
         heading(p, PAD, area.top() - 14, heading_width, "Thrust and drag", "N over airspeed", strong=False)
-        here = self.store.report.results["air"]
+        here = self.store.report.results.air
         link = self._link(self.train)
         speeds = np.linspace(0, self._fastest(), 90)
         left = self._thrust_left()

@@ -15,8 +15,9 @@ from ridgeline.desk.theme import LABEL, theme
 from ridgeline.engine.advice.match import Match
 from ridgeline.engine.advice.match_design import Doubts, doubts_of
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Figure, Report
+from ridgeline.engine.figures import Figure
 from ridgeline.engine.power.prop_sizes import size_words
+from ridgeline.engine.report import Report
 from ridgeline.units import limits, shown
 
 _ROW, _LABELS = 15.6, 80

@@ -60,7 +60,7 @@ class PowerFlightSheet(Sheet):
     @property
     def flown(self) -> Discharge | None:
         """Return the flight down the pack, if it flies."""
-        found = self.store.report.results["flight"]
+        found = self.store.report.results.flight
         return None if found is None else found.discharge
 
     def subtitle(self) -> str:
@@ -83,7 +83,7 @@ class PowerFlightSheet(Sheet):
         )
 
     def draw(self, p: QPainter) -> None:
-        if self.store.report.results["polar"] is None:
+        if self.store.report.results.polar is None:
             write(
                 p, PAD, 80, f"{self.store.report.figures['glide.ratio'].why_not}.".capitalize(), VALUE, theme.inks.soft
             )
@@ -182,7 +182,7 @@ class PowerFlightSheet(Sheet):
             f"{units['speed'].symbol} over airspeed",
             strong=False,
         )
-        stall, flight, glide = report.value("speed.stall"), report.results["flight"], report.results["gliding"]
+        stall, flight, glide = report.value("speed.stall"), report.results.flight, report.results.gliding
         if glide is None or stall is None:
             return
         speeds, sink = glide.speeds, -glide.sinks

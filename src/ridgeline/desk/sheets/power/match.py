@@ -19,8 +19,8 @@ from ridgeline.desk.widgets.match_list import MatchList, short_name
 from ridgeline.engine.advice.match import Match, Matches, Search, Wishes
 from ridgeline.engine.advice.match_design import candidates, wishes_of
 from ridgeline.engine.advice.match_design import fit as fit_match
-from ridgeline.engine.figures import Remedy
 from ridgeline.engine.phrase import say
+from ridgeline.engine.report import Remedy
 from ridgeline.files.own_bin import load_bin
 from ridgeline.units import with_unit
 
@@ -163,9 +163,8 @@ class PowerMatchSheet(Sheet):
     def _remedy(self, match: Match) -> Remedy | None:
         if match.esc is None:
             return None
-        balanced, form = (self.store.report.results[key] for key in ("balance", "shape"))
-        first = None if balanced is None else balanced.first_aim
-        aim = None if first is None else form.reference.at(first)
+        targets, ref = self.store.report.results.targets, self.store.report.results.shape.reference
+        aim = None if targets is None or ref is None else ref.at(targets.first_aim)
         return Remedy("fit_match", say(f"Fit {short_name(match)}"), fit_match(self.store.design, match, aim))
 
     def _show_ghost(self, index: int) -> None:

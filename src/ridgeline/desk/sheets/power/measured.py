@@ -139,7 +139,7 @@ def measure(store: Store, rows: tuple[BenchRow, ...], words: str) -> bool:
         return False
     rows = rows[-2000:]
     try:
-        after = bench.fit(train, rows, store.report.results["air"].density).fitted(train)
+        after = bench.fit(train, rows, store.report.results.air.density).fitted(train)
     except ValueError as error:
         raise DesignError("reading", "a reading that tells nothing of the motor under load", str(error)) from error
     changes = [Change("power.bench", rows)]

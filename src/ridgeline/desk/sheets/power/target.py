@@ -31,7 +31,7 @@ def draw_target(p: QPainter, sheet: Sheet, area: QRectF) -> None:
     usual = "" if None in wanted else f"usual {wanted[0]:g} to {wanted[1]:g}"
     heading(p, area.left(), area.top() + 14, area.width(), "Thrust over weight", usual, strong=False)
     auw = report.value("mass.auw")
-    standing = report.results["standing"]
+    standing = report.results.standing
     if auw is None or standing is None:
         return
     weight = auw * GRAVITY

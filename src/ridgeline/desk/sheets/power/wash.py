@@ -38,7 +38,7 @@ class PowerWashSheet(Sheet):
     @property
     def found(self) -> Washing | None:
         """Return what the wash does, None before there is one."""
-        result: Washing | None = self.store.report.results["washing"]
+        result: Washing | None = self.store.report.results.washing
         return result
 
     def subtitle(self) -> str:

@@ -269,7 +269,7 @@ class ShapeControlSheet(Sheet):
         """List what the controls can do, each on a short scale with its wanted range."""
         inks, store, report = theme.inks, self.store, self.store.report
         heading(p, left, self._bottom + 22, right - left, "What they can do", "wanted hatched")
-        handled = report.results["handling"]
+        handled = report.results.handling
         throw = handled.throws.pitch_up if handled else 0.0
         by_rudder = handled is not None and handled.by_rudder
         rows = (
@@ -314,7 +314,7 @@ class ShapeControlSheet(Sheet):
 
     def _draw_motions(self, p: QPainter, left: float, right: float) -> None:
         """Draw the five motions after a push, as they die away or grow."""
-        inks, found = theme.inks, self.store.report.results["motions"]
+        inks, found = theme.inks, self.store.report.results.motions
         heading(p, left, self._bottom + 22, right - left, "Left alone after a push", "in cruise, ± 30 %")
         if found is None:
             write(

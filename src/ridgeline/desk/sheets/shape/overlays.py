@@ -20,6 +20,7 @@ from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.geometry.clearance import LEAST_GROUND
 from ridgeline.engine.geometry.reference import main_wing
+from ridgeline.engine.results import given
 from ridgeline.units import shown, with_unit
 
 
@@ -38,7 +39,7 @@ def draw_points(p: QPainter, sheet: Sheet, plan: View, side: View) -> None:
         sheet.written(p, view.x0 - wide - 4, base, words, key, VALUE, inks.predicted, align="right", halo=True)
     if cg is not None:
         y = view.at((cg, 0, 0))[1]
-        balanced = report.results["balance"]
+        balanced = report.results.balance
         line(p, view.x0 - wide, y, view.x0 + wide, y, inks.live, 1.5)
         if balanced is not None:
             words = f"CG {sheet.words('balance.cg_fraction', 0)}"
@@ -52,7 +53,7 @@ def draw_points(p: QPainter, sheet: Sheet, plan: View, side: View) -> None:
 def draw_pencil(p: QPainter, sheet: Sheet, plan: View) -> None:
     """Draw the pencil construction on the port outer panel, and the mean chord where it stands."""
     inks, view = theme.inks, plan
-    ref = sheet.store.report.results["shape"].reference
+    ref = given(sheet.store.report.results.shape.reference)
     wing = main_wing(sheet.store.design.surfaces)
     a, b = wing.stations[-2], wing.stations[-1]
 
@@ -78,7 +79,7 @@ def draw_pencil(p: QPainter, sheet: Sheet, plan: View) -> None:
 
 def draw_discs(p: QPainter, sheet: Sheet, plan: View) -> None:
     """Write how far the propeller disc stands from the nearest part."""
-    found, power = sheet.store.report.results["clearances"], sheet.store.design.power
+    found, power = sheet.store.report.results.clearances, sheet.store.design.power
     if found is None or power is None or found.nearest is None:
         return
     x, y, z = disc_of(power.mounts[0], power)
@@ -124,7 +125,7 @@ def draw_areas(p: QPainter, sheet: Sheet, plan: View) -> None:
 
 def draw_loading(p: QPainter, sheet: Sheet, front: View, ceiling: float) -> None:
     """Draw the local lift coefficients at the stall over the front view, their limit dashed, and where they meet."""
-    speeds = sheet.store.report.results["speeds"]
+    speeds = sheet.store.report.results.speeds
     if speeds is None or speeds.section is None:
         return
     inks, stall = theme.inks, speeds.section

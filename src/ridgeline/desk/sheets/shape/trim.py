@@ -32,10 +32,11 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.advice.trim_rules import setting_changes
-from ridgeline.engine.aero.trim import Setting
-from ridgeline.engine.figures import Remedy
+from ridgeline.engine.aero.trim import Setting, Trim
 from ridgeline.engine.geometry.reference import TAILS, WINGS
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.report import Remedy
+from ridgeline.engine.stages.trimming import Trimmed
 from ridgeline.units import shown, with_unit
 
 _NAMES = {
@@ -66,7 +67,7 @@ class ShapeTrimSheet(Sheet):
 
     def subtitle(self) -> str:
         report = self.store.report
-        if report.results["trim"] is None:
+        if report.results.trim is None:
             return report.figures["trim.elevator"].why_not
         return f"level at {self.words('speed.cruise')}, balance at {self.words('balance.cg_fraction', 0)}"
 
@@ -98,7 +99,7 @@ class ShapeTrimSheet(Sheet):
         return int(0.44 * self.height())
 
     def arrange(self) -> None:
-        solved = self.store.report.results["trim"]
+        solved = self.store.report.results.trim
         self._ways = () if solved is None else solved.settings
         x = PAD + width_of("Cruise at ", VALUE)
         for field, after in ((self.ratio, " times the stall speed; the body "), (self.body, "")):
@@ -152,19 +153,18 @@ class ShapeTrimSheet(Sheet):
         symbol = self.store.units["angle"].symbol
         write(p, self.body.x() + self.body.width(), 66, f"{symbol} to the air where that is chosen.", VALUE)
         rule(p, PAD, self._bottom, self.width() - 2 * PAD)
-        if report.results["trim"] is None:
+        if report.results.trim is None:
             words = report.figures["trim.elevator"].why_not
             write(p, self.width() / 2, 0.25 * self.height(), words, VALUE, theme.inks.look, align="centre")
             return
-        self._draw_attitude(p)
+        self._draw_attitude(p, report.results.trim.cruise)
         tall = self.height() - self._bottom - 96
-        self._draw_sweep(p, QRectF(PAD + 34, self._bottom + 50, self._split - PAD - 62, tall))
+        self._draw_sweep(p, report.results.trim, QRectF(PAD + 34, self._bottom + 50, self._split - PAD - 62, tall))
         self._draw_ways(p)
 
-    def _draw_attitude(self, p: QPainter) -> None:
+    def _draw_attitude(self, p: QPainter, solved: Trim) -> None:
         """Draw the aircraft from the side, turned as it flies, with the chord lines' angles to the air."""
         inks, report, design = theme.inks, self.store.report, self.store.design
-        solved = report.results["trim"].cruise
         box = extent(design, "side")
         room = QRectF(PAD + 110, 84, self.width() - 2 * PAD - 220, self._bottom - 100)
         scale = min(room.width() / box.width(), room.height() / (box.height() + 0.06 * box.width()))
@@ -226,11 +226,11 @@ class ShapeTrimSheet(Sheet):
         for index, (name, angle, colour) in enumerate(rows):
             write(p, right, 118 + 18 * index, f"{name}  {angle}", VALUE, colour, align="right", halo=True)
 
-    def _draw_sweep(self, p: QPainter, box: QRectF) -> None:
+    def _draw_sweep(self, p: QPainter, solved: Trimmed, box: QRectF) -> None:
         """Chart the elevator and the body's angle that hold level flight over the speed range."""
         inks, report, units = theme.inks, self.store.report, self.store.units
         heading(p, PAD, self._bottom + 22, self._split - PAD - 16, "Through the speed range", "trailing edge up is up")
-        solved, handled = report.results["trim"], report.results["handling"]
+        handled = report.results.handling
         factor = units["speed"].factor
         top = report.value("speed.max")
         v_high = max(1.15 * (top or 0.0), 1.3 * (report.value("speed.cruise") or 1.0))

@@ -361,7 +361,7 @@ class ShapeSheet(Sheet):
 
     def _draw_overlays(self, p: QPainter) -> None:
         inks, report, view = theme.inks, self.store.report, self._plan
-        ref = report.results["shape"].reference
+        ref = report.results.shape.reference
         if ref is None:
             return
         if self.overlays["pencil"].isChecked():
@@ -370,8 +370,8 @@ class ShapeSheet(Sheet):
             quarter = ref.at(0.25)
             arm = report.value("tail.arm") or 0.0
             x = view.x0 + 0.05 * view.scale + 16
-            tails = report.results["shape"].tails
-            ahead = tails is not None and tails.foreplane and not report.results["shape"].of("stabiliser", "v_tail")
+            tails = report.results.shape.tails
+            ahead = tails is not None and tails.foreplane and not report.results.shape.of("stabiliser", "v_tail")
             y1, y2 = view.at((quarter, 0, 0))[1], view.at((quarter + (-arm if ahead else arm), 0, 0))[1]
             for y in (y1, y2):
                 line(p, view.x0, y, x + 4, y, inks.hair)
@@ -445,6 +445,6 @@ class ShapeSheet(Sheet):
             draw_proportion(p, self, key, words, y, room)
             y += 19
         heading(p, PAD, self._overlays_top, room, "Overlays")
-        if report.results["stability"] is None:
+        if report.results.stability is None:
             for row, words in enumerate(wrap(report.figures["stability.cl_alpha"].why_not, room, LABEL)[:2]):
                 write(p, PAD, y + 6 + 15 * row, words, LABEL, inks.look)

@@ -133,7 +133,7 @@ class WeightsSheet(Sheet):
 
     def add_item(self) -> None:
         """Add an item at the balance point, to be named and weighed."""
-        state = self.store.report.results["masses"].state
+        state = self.store.report.results.masses.state
         x, z = (float(state.cg[0]), float(state.cg[2])) if state is not None else (0.2, 0.0)
         item = Item(name="New item", group="payload", x=round(x, 3), z=round(z, 3), estimate=0.01)
         if self.store.edit([Change("parts[-]", item)], "Add an item"):
@@ -210,7 +210,7 @@ class WeightsSheet(Sheet):
         return Selection(part.name, tuple(rows))
 
     def _estimate(self, index: int) -> float:
-        return float(self.store.report.results["masses"].items.estimate[index]) / self.store.design.parts[index].count
+        return float(self.store.report.results.masses.items.estimate[index]) / self.store.design.parts[index].count
 
     def arrange(self) -> None:
         top = self._table_top()
@@ -373,10 +373,10 @@ class WeightsSheet(Sheet):
             ruler(q, rect, low, high, nice_step(high - low, 8))
 
         still(p, room.adjusted(0, 0, 0, 5), ("weights", top_view, axis, unit.symbol, *shape_key(design)), ground)
-        items, base = self.store.report.results["masses"].items, Ground(top_view, left, axis)
+        items, base = self.store.report.results.masses.items, Ground(top_view, left, axis)
         self.discs.draw(p, base, design.parts, items, self.chosen, room)
         self._label_discs(p, top_view, items.mass.argsort()[::-1][: 6 if self.width() > 700 else 4].tolist())
-        state = self.store.report.results["masses"].state
+        state = self.store.report.results.masses.state
         if state is not None:
             x = left + float(state.cg[0]) * scale
             line(p, x, room.top(), x, room.bottom(), inks.live, 1.5)
@@ -394,7 +394,7 @@ class WeightsSheet(Sheet):
         ends = [-1e9, -1e9]
         for index in sorted(heaviest, key=lambda k: design.parts[k].x):
             part = design.parts[index]
-            mass = float(self.store.report.results["masses"].items.mass[index])
+            mass = float(self.store.report.results.masses.items.mass[index])
             words = f"{part.name.partition(',')[0]} {shown(mass, 'mass', self.store.units)}"
             x, y = side.at((part.x, 0.0, part.z))
             row = 0 if ends[0] <= ends[1] else 1
@@ -405,7 +405,7 @@ class WeightsSheet(Sheet):
             write(p, left, base, words, LABEL, inks.ink, halo=True)
 
     def groups(self) -> dict[str, tuple[float, float]]:
-        items = self.store.report.results["masses"].items
+        items = self.store.report.results.masses.items
         known, rest = (
             np.bincount(items.group[mask], items.mass[mask], len(ITEM_GROUPS))
             for mask in (items.weighed, ~items.weighed)

@@ -29,8 +29,8 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Remedy
 from ridgeline.engine.phrase import say
+from ridgeline.engine.report import Remedy
 from ridgeline.units import shown, with_unit
 
 GROUP_NAMES = {"adhesive": "Glue and tape", "radio": "Radio, servos", "gear": "Landing gear"}

@@ -122,7 +122,7 @@ class WeightsFinishSheet(Sheet):
 
     def _default_places(self) -> None:
         box = extent(self.store.design, "side")
-        state = self.store.report.results["masses"].state
+        state = self.store.report.results.masses.state
         middle = float(state.cg[0]) if state is not None else box.center().x()
         reach = 0.18 * box.width()
         front, back = max(middle - reach, box.left()), min(middle + 1.6 * reach, box.right())
@@ -144,7 +144,7 @@ class WeightsFinishSheet(Sheet):
 
     def _true_loads(self) -> list[float] | None:
         """Return what the simulated finished model puts on each support, kg; None where it would topple."""
-        state = self.store.report.results["masses"].state
+        state = self.store.report.results.masses.state
         if state is None:
             return None
         mass, x, y = state.mass * _HEAVIER, float(state.cg[0]) + _FURTHER_AFT, float(state.cg[1]) - _TO_PORT
@@ -202,7 +202,7 @@ class WeightsFinishSheet(Sheet):
 
     def take(self) -> None:
         """Make the items sum to what was weighed: only what is guessed moves, the least sure the most."""
-        found, masses = self.found, self.store.report.results["masses"]
+        found, masses = self.found, self.store.report.results.masses
         if self.way == "tilted":
             self.store.noted.emit("The height is for comparison: correct the items' places by hand, or weigh more.")
             return
@@ -297,7 +297,7 @@ class WeightsFinishSheet(Sheet):
             dimension(p, x1, x2, floor + 4, self.length(self.places[1][0] - self.places[0][0]))
         if self.way == "tilted":
             self._draw_tilt(p)
-        state = report.results["masses"].state
+        state = report.results.masses.state
         if state is not None:
             cg_mark(p, *self._view.at((float(state.cg[0]), float(state.cg[1]), float(state.cg[2]))), 6)
         self._draw_found(p, floor + 74)
@@ -353,7 +353,7 @@ class WeightsFinishSheet(Sheet):
         self._draw_weighed_balance(p, found)
 
     def _draw_weighed_balance(self, p: QPainter, found: Supported) -> None:
-        inks, ref = theme.inks, self.store.report.results["shape"].reference
+        inks, ref = theme.inks, self.store.report.results.shape.reference
         if self.way == "tilted":
             return
         if self.way == "three":

@@ -13,7 +13,7 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.engine.advice.savings import Saving, savings
-from ridgeline.engine.figures import Remedy
+from ridgeline.engine.report import Remedy
 from ridgeline.units import number, with_unit
 
 _ROW, _TOP = 44, 84

@@ -17,7 +17,7 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.engine.advice.compare import FittedSet, Swapped, compare, swapped
-from ridgeline.engine.figures import LEVELS
+from ridgeline.engine.report import LEVELS
 from ridgeline.units import shown, with_unit
 
 _LABELS, _ROW, _HEAD = 132, 20, 62
@@ -141,7 +141,7 @@ class WeightsSetsSheet(Sheet):
             p.save()
             p.setClipRect(QRectF(x, _HEAD + 12, self._pitch - 8, self._picture + 10))
             draw_aircraft(p, fitted.design, view, fill=inks.paper)
-            state = fitted.report.results["masses"].state
+            state = fitted.report.results.masses.state
             if state is not None:
                 cg_mark(p, *view.at((float(state.cg[0]), float(state.cg[1]), 0.0)), 5)
             p.restore()

@@ -90,7 +90,7 @@ class WeightsWeighSheet(Sheet):
     def _true_mass(self, index: int) -> float:
         """Return what the simulated part weighs: its estimate, a little over, always the same for one name."""
         part = self.store.design.parts[index]
-        estimate = max(float(self.store.report.results["masses"].items.estimate[index]), 0.0)
+        estimate = max(float(self.store.report.results.masses.items.estimate[index]), 0.0)
         stray = random.Random(part.id).gauss(0.0, _STRAY) if part.basis != "library" else 0.0
         return estimate * ((_OVER if part.basis != "library" else 1.0) + stray)
 
@@ -187,7 +187,7 @@ class WeightsWeighSheet(Sheet):
         heading(p, PAD, 52, room, "On the scale", "steady" if self.reading.steady else "settling")
         pieces = f"{part.count} pieces together" if part.count > 1 else "one piece"
         write(p, PAD, 88, fit(part.name, room, 16, True), 16, bold=True)
-        estimate = float(self.store.report.results["masses"].items.estimate[index])
+        estimate = float(self.store.report.results.masses.items.estimate[index])
         write(p, PAD, 108, f"{pieces}; guessed at {with_unit(estimate, 'mass', units)}", LABEL, inks.soft)
         pan = QRectF(PAD + 8, 128, room - 16, 8)
         p.setPen(inks.ink)
@@ -215,7 +215,7 @@ class WeightsWeighSheet(Sheet):
         inks, units = theme.inks, self.store.units
         left, right = self._split + 16, self.width() - PAD
         heading(p, left, 52, right - left, "How the guesses hold", "weighed against guessed")
-        found = growth_of(self.store.report.results["masses"].items, self.store.design.brief.growth)
+        found = growth_of(self.store.report.results.masses.items, self.store.design.brief.growth)
         y = 80
         for row in found.groups:
             write(p, left, y, row.group.capitalize(), VALUE)
@@ -241,7 +241,7 @@ class WeightsWeighSheet(Sheet):
     def _draw_list(self, p: QPainter, index: int) -> None:
         """List what is still to be weighed, heaviest first."""
         inks, units = theme.inks, self.store.units
-        items, parts = self.store.report.results["masses"].items, self.store.design.parts
+        items, parts = self.store.report.results.masses.items, self.store.design.parts
         top = 388
         room = self._split - PAD - 14
         heading(p, PAD, top, room, "Still to weigh", "heaviest first")
@@ -269,7 +269,7 @@ class WeightsWeighSheet(Sheet):
         x0, y0 = room.center().x() - box.center().x() * scale, room.center().y() - box.center().y() * scale
         view = View("plan", x0, y0, scale)
         draw_aircraft(p, design, view, fill=inks.paper)
-        items = self.store.report.results["masses"].items
+        items = self.store.report.results.masses.items
         for i, part in enumerate(design.parts):
             radius = max(_DISC * math.sqrt(abs(float(items.mass[i])) / (2 if part.mirrored and part.y else 1)), 2.5)
             for side in (1, -1) if part.mirrored and part.y else (1,):

@@ -1,0 +1,76 @@
+"""Findings with their reasons and remedies, and the report of a design, which a screen draws."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any, Literal, Protocol
+
+from ridgeline.design.document import Design
+from ridgeline.design.paths import Change
+from ridgeline.engine.figures import Figure
+from ridgeline.engine.phrase import Phrase
+from ridgeline.engine.results import Results
+
+Level = Literal["stop", "look", "settled"]
+LEVELS: tuple[Level, ...] = ("stop", "look", "settled")
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """A way out of a finding: what the button says and the edits it makes, as data."""
+
+    key: str
+    text: Phrase
+    changes: tuple[Change, ...]
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A judgement in plain words, with its reason, and the stop of the trail it belongs to."""
+
+    key: str
+    level: Level
+    stop: str
+    text: Phrase
+    reason: Phrase
+    remedies: tuple[Remedy, ...] = ()
+    figures: tuple[str, ...] = ()
+
+
+class Trial(Protocol):
+    """What advice tries edits by: it evaluates designs, and redoes only what an edit touched."""
+
+    def __call__(self, design: Design) -> Report:
+        """Return the report of a design."""
+
+    def value(self, design: Design, key: str) -> float | None:
+        """Return one figure of a design, by what it hangs on alone; None when it cannot be had."""
+
+    def result(self, design: Design, name: str) -> Any:
+        """Return the result of one stage of a design, by what it hangs on alone."""
+
+
+@dataclass(frozen=True)
+class Report:
+    """Everything a screen shows of one design. ``judge`` gives the findings when they are first asked for.
+
+    ``trial`` makes an evaluator of other designs that begins with what is known of this one.
+    """
+
+    figures: Mapping[str, Figure]
+    wanted: Mapping[str, tuple[float | None, float | None]]
+    results: Results
+    judge: Callable[[Report], Iterable[Finding]] = field(repr=False, compare=False)
+    trial: Callable[[], Trial] = field(repr=False, compare=False)
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """Every finding, worst first, in the order of the stops."""
+        return tuple(sorted(self.judge(self), key=lambda finding: LEVELS.index(finding.level)))
+
+    def value(self, key: str) -> float | None:
+        """Return a figure's value, or None when it cannot be had."""
+        figure = self.figures.get(key)
+        return None if figure is None else figure.value
