@@ -81,7 +81,7 @@ def test_another_disc_is_chosen_by_a_press_and_the_picture_made_anew(many):
     disc = next(d for d in sheet.discs.placed if d.index == 0)
     QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=QPoint(round(disc.x), round(disc.y)))
     QApplication.processEvents()
-    assert many.store.selection == "parts[0]" and sheet.chosen == 0
+    assert many.store.spot().path == "parts[0]" and sheet.chosen == 0
     sheet.grab()
     assert sheet.discs._layer is not layer
 
@@ -89,7 +89,7 @@ def test_another_disc_is_chosen_by_a_press_and_the_picture_made_anew(many):
 def test_items_are_added_and_removed_among_two_thousand(many):
     count = len(many.store.design.parts)
     many.sheet.add_item()
-    assert many.sheet.model.rowCount() == count + 1 and many.store.selection == f"parts[{count}]"
+    assert many.sheet.model.rowCount() == count + 1 and many.store.spot().path == f"parts[{count}]"
     many.sheet.remove_item()
     assert many.sheet.model.rowCount() == count
     many.store.undo()

@@ -1,5 +1,6 @@
 """The shared painting: marks told apart by shape, inks that can be read, words that stay inside."""
 
+import math
 from itertools import pairwise
 
 import pytest
@@ -7,6 +8,7 @@ from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QImage, QPainter
 
 from ridgeline.desk import paint
+from ridgeline.desk.scales import Plot, Scale, ruler, short_scale
 from ridgeline.desk.theme import DARK, LIGHT, dress, theme
 
 STATES = ("untouched", "settled", "look", "stop")
@@ -18,8 +20,11 @@ def picture(draw, width=60, height=40):
     image.fill(theme.inks.paper)
     p = QPainter(image)
     p.setRenderHint(QPainter.RenderHint.Antialiasing)
-    draw(p)
-    p.end()
+    try:
+        draw(p)
+    finally:
+        # A painter that outlives its picture in the trace of a fault takes the whole run down.
+        p.end()
     return image
 
 
@@ -104,7 +109,7 @@ def test_the_bar_of_the_mean_chord_is_painted_over_its_letter(qapp):
 
 def test_a_short_scale_puts_value_band_and_wanted_range_in_their_places(qapp):
     def draw(p):
-        paint.short_scale(p, QRectF(10, 10, 100, 8), 0, 10, 5.0, (1.0, 1.0), (2.0, 8.0), theme.inks.live)
+        short_scale(p, QRectF(10, 10, 100, 8), 0, 10, 5.0, (1.0, 1.0), (2.0, 8.0), theme.inks.live)
 
     image = picture(draw, 120)
     tick = {x for x, _y in marked(image, theme.inks.live)}
@@ -114,14 +119,14 @@ def test_a_short_scale_puts_value_band_and_wanted_range_in_their_places(qapp):
 
 def test_a_short_scale_without_a_value_draws_only_its_range(qapp):
     image = picture(
-        lambda p: paint.short_scale(p, QRectF(10, 10, 100, 8), 0, 10, None, (0, 0), (None, 8.0), theme.inks.live), 120
+        lambda p: short_scale(p, QRectF(10, 10, 100, 8), 0, 10, None, (0, 0), (None, 8.0), theme.inks.live), 120
     )
     assert not marked(image, theme.inks.live) and marked(image)
 
 
 def test_a_value_off_its_scale_is_drawn_at_the_end_and_not_outside(qapp):
     image = picture(
-        lambda p: paint.short_scale(p, QRectF(10, 10, 100, 8), 0, 10, 50.0, (1.0, 1.0), None, theme.inks.live), 120
+        lambda p: short_scale(p, QRectF(10, 10, 100, 8), 0, 10, 50.0, (1.0, 1.0), None, theme.inks.live), 120
     )
     assert max(x for x, _y in marked(image)) <= 113
 
@@ -158,7 +163,7 @@ def test_ruler_labels_never_run_into_each_other(qapp):
     try:
         for width in (60, 120, 300, 700):
             spans.clear()
-            picture(lambda p, w=width: paint.ruler(p, QRectF(5, 5, w, 20), 0, 1000, 100), width + 20)
+            picture(lambda p, w=width: ruler(p, QRectF(5, 5, w, 20), 0, 1000, 100), width + 20)
             ordered = sorted(spans)
             assert all(a[1] <= b[0] for a, b in pairwise(ordered))
     finally:
@@ -201,3 +206,19 @@ def test_every_letter_the_product_writes_is_in_its_own_type(qapp):
     assert raw.familyName().startswith("B612")
     missing = {letter for letter in words if not raw.supportsCharacter(ord(letter))}
     assert not missing, missing
+
+
+def test_a_scale_gives_places_and_values_back_and_holds_them_inside():
+    scale = Scale(2.0, 6.0, 300.0, 100.0)
+    assert scale.at(3.0) == 250.0 and scale.value(250.0) == 3.0
+    assert scale.at(8.0) == 0.0 and scale.held(8.0) == 100.0 and scale.held(1.0) == 300.0
+    assert scale.value(40.0) == 6.0 and scale.value(900.0) == 2.0
+
+
+def test_a_plot_stands_up_leaves_out_what_has_no_value_and_holds_what_leaves_it():
+    box = QRectF(10, 20, 200, 100)
+    free, held = (Plot.of(box, (0.0, 10.0), (0.0, 5.0), inside=inside) for inside in (False, True))
+    assert free.at(0, 0) == box.bottomLeft() and free.at(10, 5) == box.topRight()
+    assert free.at(5, 10).y() == -80.0 and held.at(5, 10).y() == box.top()
+    assert free.points([1.0, 2.0, 3.0], [1.0, math.nan, 2.0]) == [free.at(1, 1), free.at(3, 2)]
+    assert free.between([0.0, 10.0], [1.0, 1.0], [4.0, 4.0]).boundingRect() == QRectF(10, 40, 200, 60)

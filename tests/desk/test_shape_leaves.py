@@ -156,7 +156,7 @@ def test_a_control_is_dragged_on_the_plan_and_its_throws_typed(desk):
     assert after.start == pytest.approx(before.start - 30 / sheet.scale, abs=2 / sheet.scale)
     assert after.end == before.end
     assert desk.store.report.value("control.roll_helix") > rolled
-    assert desk.store.selection == "surfaces[0].controls[0]"
+    assert desk.store.spot().path == "surfaces[0].controls[0]"
     type_into(desk.margin.dimensions.fields["surfaces[0].controls[0].up"], "20")
     assert desk.store.design.surfaces[0].controls[0].up == pytest.approx(math.radians(20))
 

@@ -95,7 +95,7 @@ def test_a_surface_of_any_role_is_added_whole(shape, words, role):
     made = shape.store.design.surfaces[-1]
     assert len(shape.store.design.surfaces) == count + 1 and made.role == role
     assert made.name.startswith(words)
-    assert shape.store.selection.startswith(f"surfaces[{count}]")
+    assert shape.store.spot().path.startswith(f"surfaces[{count}]")
     assert shape.store.report.value("stability.neutral_point_x") is not None
     shape.grab()
 

@@ -8,7 +8,8 @@ from ridgeline.design.airframe import Station, Surface
 from ridgeline.design.paths import put
 from ridgeline.desk.drawing import View, extent, joined_points, panel_point, surface_points
 from ridgeline.desk.item_table import COLUMNS
-from ridgeline.desk.paint import fit, nice_step, ticks, width_of, wrap
+from ridgeline.desk.paint import fit, width_of, wrap
+from ridgeline.desk.scales import nice_step, ticks
 from ridgeline.engine.sizing.purposes import PURPOSES
 from ridgeline.library import shipped_shelf
 

@@ -311,7 +311,7 @@ def test_the_command_line_finds_figures_parts_and_stops(desk):
     desk.bar.command.run("neutral point – figure")
     assert desk.working.key.startswith("stability.neutral_point")
     desk.bar.command.run("camera")
-    assert desk.open_key == "weights" and desk.store.selection == "parts[3]"
+    assert desk.open_key == "weights" and desk.store.spot().path == "parts[3]"
     type_into(desk.bar.command, "shape")
     assert desk.open_key == "shape"
     desk.bar.command.run("zeppelin")

@@ -1,4 +1,4 @@
-"""Shared painting of the drafting sheet: words, hatches, rulers, dimension lines, marks."""
+"""Shared painting of the drafting sheet: words, hatches, dimension lines, marks."""
 
 from __future__ import annotations
 
@@ -227,64 +227,6 @@ def cg_mark(p: QPainter, x: float, y: float, radius: float = 6.0, colour: QColor
     p.setBrush(Qt.BrushStyle.NoBrush)
 
 
-def nice_step(span: float, wish: int) -> float:
-    """Return a step of 1, 2 or 5 times a power of ten that divides a span into about ``wish`` parts."""
-    raw = max(span, 1e-12) / max(wish, 1)
-    power = 10 ** math.floor(math.log10(raw))
-    return next((m * power for m in (1, 2, 5) if m * power >= raw * 0.999), 10 * power)
-
-
-def ticks(low: float, high: float, step: float) -> list[float]:
-    """Return the multiples of a step inside a range."""
-    first = math.ceil(low / step - 1e-9)
-    last = math.floor(high / step + 1e-9)
-    return [index * step for index in range(first, last + 1)]
-
-
-def ruler(
-    p: QPainter,
-    rect: QRectF,
-    low: float,
-    high: float,
-    step: float,
-    parts: int = 10,
-    *,
-    unit: str = "",
-    top: bool = True,
-    box: bool = True,
-    mirrored: bool = False,
-) -> None:
-    """Draw a horizontal ruler from ``low`` to ``high`` (in shown units), ticks on its upper or lower edge."""
-    inks = theme.inks
-    if box:
-        p.setPen(pen(inks.hair, 1))
-        p.setBrush(inks.ruler)
-        p.drawRect(rect)
-        p.setBrush(Qt.BrushStyle.NoBrush)
-    scale = rect.width() / (high - low)
-    fine = step / parts
-    edge = rect.top() if top else rect.bottom()
-    sign = 1 if top else -1
-    written = -1e9
-    for value in ticks(low, high, fine):
-        x = rect.left() + (value - low) * scale
-        ratio = value / step
-        major = abs(ratio - round(ratio)) < 1e-6
-        half = abs(ratio * 2 - round(ratio * 2)) < 1e-6
-        length = 8 if major else (5.5 if half else 3.5)
-        line(p, x, edge, x, edge + sign * length, inks.ink)
-        if major:
-            label = f"{abs(value) if mirrored else value:g}".replace("-", "−")
-            half_width = width_of(label, LABEL) / 2
-            place = min(max(x, rect.left() + half_width + 2), rect.right() - half_width - 2)
-            base = rect.bottom() - 3 if top else rect.top() + 11
-            if place - half_width > written + 3:
-                write(p, place, base, label, LABEL, inks.soft, align=CENTRE)
-                written = place + half_width
-    if unit:
-        write(p, rect.right() + 4, rect.center().y() + 4, unit, LABEL, inks.soft)
-
-
 _STILL: OrderedDict[tuple[object, ...], QPixmap] = OrderedDict()
 _MOST_STILL = 24
 
@@ -316,8 +258,10 @@ def still(p: QPainter, rect: QRectF, key: tuple[object, ...], draw: Callable[[QP
         painter = QPainter(kept)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.translate(-rect.left(), -rect.top())
-        draw(painter)
-        painter.end()
+        try:
+            draw(painter)
+        finally:
+            painter.end()
         _STILL[whole] = kept
         while len(_STILL) > _MOST_STILL:
             _STILL.popitem(last=False)
@@ -385,40 +329,6 @@ def dimension_up(
         write(p, x, (y1 + y2) / 2 + 4, words, size, colour, bold, CENTRE, halo=True)
     else:
         write(p, x + 6, (y1 + y2) / 2 + 4, words, size, colour, bold, LEFT)
-
-
-def short_scale(
-    p: QPainter,
-    rect: QRectF,
-    low: float,
-    high: float,
-    value: float | None,
-    band: tuple[float, float],
-    wanted: tuple[float | None, float | None] | None,
-    colour: QColor,
-) -> None:
-    """Draw a short linear scale: wanted range hatched, the value as a tick, its band below and above as a bar."""
-    inks = theme.inks
-    base = rect.bottom()
-
-    def place(v: float) -> float:
-        return rect.left() + (min(max(v, low), high) - low) / (high - low) * rect.width()
-
-    if wanted is not None:
-        left = place(wanted[0]) if wanted[0] is not None else rect.left()
-        right = place(wanted[1]) if wanted[1] is not None else rect.right()
-        if right > left:
-            hatch(p, QRectF(left, rect.top(), right - left, rect.height()), inks.soft, step=4)
-            p.setPen(pen(inks.hair, 1))
-            p.drawRect(QRectF(left, rect.top(), right - left, rect.height()))
-    line(p, rect.left(), base, rect.right(), base, inks.ink)
-    line(p, rect.left(), base - 3, rect.left(), base + 3, inks.ink)
-    line(p, rect.right(), base - 3, rect.right(), base + 3, inks.ink)
-    if value is None:
-        return
-    x = place(value)
-    line(p, place(value - band[0]), base, place(value + band[1]), base, colour, 3)
-    line(p, x, rect.top() - 1, x, base + 3, colour, 2)
 
 
 def brush_of(colour: QColor, alpha: int) -> QBrush:

@@ -14,6 +14,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.history import History
 from ridgeline.design.paths import Change, apply
 from ridgeline.desk.gate import window_at_work
+from ridgeline.desk.picks import NOTHING, PickKind, Spot, pick_at, spot_of
 from ridgeline.engine.pipeline import Evaluator
 from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.errors import DesignError
@@ -67,7 +68,7 @@ class Store(QObject):
         self.findings: tuple[Finding, ...] = self.report.findings
         self.ghost: tuple[Design, Report] | None = None
         self.ghost_remedy: Remedy | None = None
-        self.selection: str = ""
+        self.pick = NOTHING
         #: What the last step did to the balance: its label, and the fractions of c̄ before and after.
         self.moved: tuple[str, float, float] | None = None
         self._balance_of: dict[int, tuple[Design, float | None]] = {
@@ -198,17 +199,22 @@ class Store(QObject):
                 self.ghost = (design, self._evaluate_ghost(design))
         self.ghosted.emit()
 
-    def select(self, what: str) -> None:
-        """Select a part of the drawing by its path."""
-        if what != self.selection:
-            self.selection = what
+    def select(self, path: str) -> None:
+        """Select what stands at a path of the document; "" selects nothing."""
+        pick = pick_at(self.design, path) if path else NOTHING
+        if pick != self.pick:
+            self.pick = pick
             self.selected.emit()
+
+    def spot(self, *kinds: PickKind) -> Spot | None:
+        """Return where the selected thing stands now, if it is of one of these kinds (or of any) and still there."""
+        return spot_of(self.design, self.pick) if not kinds or self.pick.kind in kinds else None
 
     def start(self, design: Design, path: Path | None = None, *, stamp: Stamp | None = None) -> None:
         """Begin with another design and an empty history; unsaved work on the present one stays in its journal."""
         self._end_sitting()
         self._take(design, path, stamp)
-        self.selection = ""
+        self.pick = NOTHING
         self._go(self._history)
         self.selected.emit()
 

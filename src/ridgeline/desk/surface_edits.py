@@ -13,13 +13,10 @@ from ridgeline.desk.store import Store
 
 def chosen_surface(store: Store) -> int | None:
     """Return the index of the selected surface; the first when none is; None without surfaces."""
-    count = len(store.design.surfaces)
-    text = store.selection
-    if text.startswith("surfaces["):
-        index = int(text[len("surfaces[") :].partition("]")[0])
-        if index < count:
-            return index
-    return 0 if count else None
+    spot = store.spot("surface", "control")
+    if spot is not None:
+        return spot.index
+    return 0 if store.design.surfaces else None
 
 
 def duplicate_surface(store: Store) -> None:

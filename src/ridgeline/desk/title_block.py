@@ -8,7 +8,8 @@ from PySide6.QtCore import QEvent, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QEnterEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QWidget
 
-from ridgeline.desk.paint import fit, line, nice_step, pen, short_scale, small_label, width_of, write
+from ridgeline.desk.paint import fit, line, pen, small_label, width_of, write
+from ridgeline.desk.scales import nice_step, short_scale
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, SCALE_END, VITAL, theme
 from ridgeline.desk.widgets.fields import PathField

@@ -327,13 +327,11 @@ class Window(QMainWindow):
 
     def _picture(self) -> int | None:
         """Return the selected picture, or the last; None without one, which is said."""
-        count, text = len(self.store.design.underlays), self.store.selection
+        count, spot = len(self.store.design.underlays), self.store.spot("picture")
         if not count:
             self.notice.say("There is no picture under a view yet: Edit, Picture under a view.")
             return None
-        if text.startswith("underlays["):
-            return min(int(text[len("underlays[") :].partition("]")[0]), count - 1)
-        return count - 1
+        return count - 1 if spot is None else spot.index
 
     def scale_picture(self) -> None:
         """Scale a picture by two picked points and their distance."""

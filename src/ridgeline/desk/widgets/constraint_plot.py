@@ -10,7 +10,8 @@ from PySide6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPaintEvent, QP
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.paths import Change
-from ridgeline.desk.paint import CENTRE, RIGHT, brush_of, hatch, line, nice_step, pen, ticks, width_of, write
+from ridgeline.desk.paint import CENTRE, RIGHT, brush_of, hatch, line, pen, width_of, write
+from ridgeline.desk.scales import Plot, nice_step, ticks
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, font, theme
 from ridgeline.desk.widgets.handles import Handle
@@ -61,11 +62,15 @@ class ConstraintPlot(QWidget):
         values = PURPOSES[self._store.design.brief.purpose].thrust_ratio
         return max(1.2, math.ceil(5 * 1.35 * max(values[1], self._store.design.brief.thrust_ratio)) / 5)
 
+    @property
+    def plot(self) -> Plot:
+        """Return the chart of thrust ratio over loading."""
+        axis = self._chart.loading
+        return Plot.of(self._area(), (float(axis[0]), float(axis[-1])), (0.0, self._top()))
+
     def at(self, loading: float, thrust: float) -> QPointF:
         """Return where a loading and thrust ratio stand, px."""
-        area, axis = self._area(), self._chart.loading
-        x = area.left() + (loading - axis[0]) / (axis[-1] - axis[0]) * area.width()
-        return QPointF(x, area.bottom() - thrust / self._top() * area.height())
+        return self.plot.at(loading, thrust)
 
     def _place_point(self) -> None:
         brief = self._store.design.brief
@@ -80,10 +85,7 @@ class ConstraintPlot(QWidget):
     def _drag(self, px: float, py: float) -> None:
         # The axes stay still under a moving hand.
         self._held_top = self._top()
-        area, axis = self._area(), self._chart.loading
-        share = min(max((px - area.left()) / area.width(), 0.0), 1.0)
-        loading = float(axis[0] + share * (axis[-1] - axis[0]))
-        thrust = min(max((area.bottom() - py) / area.height(), 0.0), 1.0) * self._top()
+        loading, thrust = self.plot.x.value(px), self.plot.y.value(py)
         self._store.edit(
             [Change("brief.wing_loading", round(loading, 3)), Change("brief.thrust_ratio", round(thrust, 3))],
             "Design point",
@@ -106,12 +108,8 @@ class ConstraintPlot(QWidget):
     def _paint_axes(self, p: QPainter) -> None:
         inks, area = theme.inks, self._area()
         unit = self._store.units["loading"]
-        line(p, area.left(), area.top(), area.left(), area.bottom(), inks.ink)
         line(p, area.left(), area.bottom(), area.right(), area.bottom(), inks.ink)
-        for value in ticks(0, self._top(), nice_step(self._top(), 6)):
-            y = self.at(0, value).y()
-            line(p, area.left() - 4, y, area.left(), y, inks.ink)
-            write(p, area.left() - 8, y + 4, f"{value:.1f}", LABEL, inks.soft, align=RIGHT)
+        self.plot.side(p, nice_step(self._top(), 6), digits=1)
         low, high = (float(v) * unit.factor for v in (self._chart.loading[0], self._chart.loading[-1]))
         marks = ticks(low, high, nice_step(high - low, 6))
         for value in marks:
@@ -129,12 +127,7 @@ class ConstraintPlot(QWidget):
         if not inside.any():
             return
         x = chart.loading[inside]
-        upper = [self.at(float(a), float(b)) for a, b in zip(x, roof[inside], strict=True)]
-        lower = [self.at(float(a), float(b)) for a, b in zip(x, chart.floor[inside], strict=True)]
-        p.setPen(Qt.PenStyle.NoPen)
-        p.setBrush(theme.inks.wash)
-        p.drawPolygon(QPolygonF(upper + lower[::-1]))
-        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.fillPath(self.plot.between(x, chart.floor[inside], roof[inside]), theme.inks.wash)
 
     def _paint_habit(self, p: QPainter) -> None:
         brief, inks = self._store.design.brief, theme.inks
@@ -159,7 +152,7 @@ class ConstraintPlot(QWidget):
         if item.thrust_ratio is None:
             self._paint_upright(p, item, ruling)
             return
-        points = [self.at(float(a), float(b)) for a, b in zip(chart.loading, item.thrust_ratio, strict=True)]
+        points = self.plot.points(chart.loading, item.thrust_ratio)
         band = QPainterPath()
         band.addPolygon(QPolygonF(points + _beside(points, 7 if item.side == "below" else -7)[::-1]))
         hatch(p, band, theme.inks.ink if ruling else theme.inks.soft, step=5)

@@ -8,20 +8,8 @@ from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.drawing import View, draw_aircraft, extent, panel_point
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import (
-    arrow_head,
-    cg_mark,
-    dimension,
-    fit,
-    hatch,
-    heading,
-    line,
-    nice_step,
-    pen,
-    rule,
-    ruler,
-    write,
-)
+from ridgeline.desk.paint import arrow_head, cg_mark, dimension, fit, hatch, heading, line, pen, rule, write
+from ridgeline.desk.scales import Scale, nice_step, ruler
 from ridgeline.desk.sheets.balance.foot import draw_balance_marks, draw_sideways, draw_upright
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
@@ -58,7 +46,7 @@ class BalanceSheet(Sheet):
             step=self.document_step,
             cursor=Qt.CursorShape.SizeHorCursor,
         )
-        self.pack._press = lambda: store.select("pack")
+        self.pack._press = self._select_pack
         self.levers: list[RuledButton] = []
         self._lever_key: tuple[object, ...] = ()
         self._view = View("side", 0, 0, 1)
@@ -140,8 +128,8 @@ class BalanceSheet(Sheet):
         self.scale = scale
 
     def _percent(self, percent: float) -> float:
-        low, high = self._range()
-        return self._ruler_rect().left() + (percent - low) / (high - low) * self._ruler_rect().width()
+        rect = self._ruler_rect()
+        return Scale(*self._range(), rect.left(), rect.right()).at(percent)
 
     def _range(self) -> tuple[float, float]:
         balanced = self.store.report.results.balance
@@ -160,6 +148,11 @@ class BalanceSheet(Sheet):
         long = part.rail.item_length * self._view.scale
         high = max(0.24 * long, 14)
         return QRectF(x - long / 2, y - high / 2, long, high)
+
+    def _select_pack(self) -> None:
+        index = pack_on_rail(self.store.design)
+        if index is not None:
+            self.store.select(f"parts[{index}]")
 
     def _drag_pack(self, px: float, _py: float) -> None:
         index = pack_on_rail(self.store.design)

@@ -7,15 +7,7 @@ from PySide6.QtGui import QPainter
 
 from ridgeline.design.axes import mean_disc
 from ridgeline.desk.drawing import View, body_points, chord_point, draw_aircraft, extent, path_in
-from ridgeline.desk.paint import (
-    cg_mark,
-    dimension,
-    fit,
-    line,
-    outline,
-    width_of,
-    write,
-)
+from ridgeline.desk.paint import cg_mark, dimension, fit, line, outline, width_of, write
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.geometry.reference import main_wing

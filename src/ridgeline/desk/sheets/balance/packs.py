@@ -8,19 +8,8 @@ from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
-from ridgeline.desk.paint import (
-    fit,
-    hatch,
-    heading,
-    line,
-    nice_step,
-    outline,
-    path_of,
-    rule,
-    ruler,
-    state_mark,
-    write,
-)
+from ridgeline.desk.paint import fit, hatch, heading, line, outline, path_of, rule, state_mark, write
+from ridgeline.desk.scales import Scale, nice_step, ruler
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -146,8 +135,7 @@ class BalancePacksSheet(Sheet):
         return low - slack, high + slack
 
     def _x(self, bar: QRectF, fraction: float) -> float:
-        low, high = self._range()
-        return bar.left() + (100 * fraction - low) / (high - low) * bar.width()
+        return Scale(*self._range(), bar.left(), bar.right()).at(100 * fraction)
 
     def _draw_bay(self, p: QPainter, top: float) -> None:
         """Draw the aircraft from the side with the pack in its bay, and where a pack under the hand would lie."""

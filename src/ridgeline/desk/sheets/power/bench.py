@@ -6,13 +6,14 @@ import math
 from collections.abc import Iterator
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QPainter, QPolygonF
+from PySide6.QtCore import QPointF, QRectF, QTimer
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from ridgeline.design.paths import Change
 from ridgeline.design.power import BenchRow, PowerTrain
-from ridgeline.desk.paint import heading, line, nice_step, pen, rule, ruler, ticks, wrap, write
+from ridgeline.desk.paint import heading, line, pen, rule, wrap, write
+from ridgeline.desk.scales import Plot, nice_step, ruler
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.power.measured import TOLD, Reading, measure, row_of
 from ridgeline.desk.store import Store
@@ -285,31 +286,19 @@ class PowerBenchSheet(Sheet):
     ) -> None:
         """Draw one quantity over throttle: measured as crosses, as sold and as used now as lines."""
         inks = theme.inks
-        line(p, box.left(), box.top(), box.left(), box.bottom(), inks.ink)
         line(p, box.left(), box.bottom(), box.right(), box.bottom(), inks.hair)
         write(p, box.left() + 6, box.top() + 10, words, LABEL, bold=True, halo=True)
         top = 1.12 * max(*(v for v in measured if math.isfinite(v)), float(told.max()), 1e-6)
-
-        def at(throttle: float, value: float) -> QPointF:
-            return QPointF(box.left() + throttle * box.width(), box.bottom() - max(value, 0.0) / top * box.height())
-
-        for value in ticks(0, top, nice_step(top, 4)):
-            y = at(0, value).y()
-            line(p, box.left() - 4, y, box.left(), y, inks.ink)
-            write(p, box.left() - 7, y + 4, f"{value:g}", LABEL, inks.soft, align="right")
+        plot = Plot.of(box, (0.0, 1.0), (0.0, top), inside=True)
+        plot.side(p, nice_step(top, 4))
         throttles = [_throttle(row) for row in rows]
         fitted = self.train is not None and self.train.motor.kv_sigma is not None
-        p.setPen(pen(inks.predicted, 1.6, Qt.PenStyle.DashLine if fitted else Qt.PenStyle.SolidLine))
-        p.drawPolyline(QPolygonF([at(d, float(v)) for d, v in zip(along, told, strict=True)]))
+        plot.curve(p, along, told, inks.predicted, 1.6, dash=fitted)
         if fitted:
-            p.setPen(pen(inks.live, 1.6))
-            p.drawPolyline(QPolygonF([at(d, float(v)) for d, v in zip(along, now, strict=True)]))
+            plot.curve(p, along, now, inks.live, 1.6)
         if self.rows:
             p.setPen(pen(inks.measured, 1.6))
-            for d, v in zip(throttles, measured, strict=True):
-                if not math.isfinite(v):
-                    continue
-                place = at(d, v)
+            for place in plot.points(throttles, measured):
                 p.drawLine(place + QPointF(-4, 0), place + QPointF(4, 0))
                 p.drawLine(place + QPointF(0, -4), place + QPointF(0, 4))
 

@@ -12,7 +12,8 @@ from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from ridgeline.design.explain import explain
-from ridgeline.desk.paint import fit, heading, line, nice_step, pen, ruler, width_of, write
+from ridgeline.desk.paint import fit, heading, line, pen, width_of, write
+from ridgeline.desk.scales import nice_step, ruler
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme

@@ -2,30 +2,18 @@
 
 from __future__ import annotations
 
-import math
 from functools import partial
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPainterPath, QPolygonF
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from ridgeline.design.power import PowerTrain
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import (
-    RIGHT,
-    brush_of,
-    hatch,
-    heading,
-    line,
-    nice_step,
-    pen,
-    rule,
-    ruler,
-    ticks,
-    write,
-)
+from ridgeline.desk.paint import RIGHT, brush_of, hatch, heading, line, pen, rule, write
+from ridgeline.desk.scales import Plot, Scale, nice_step, ruler
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.power.links import CHAIN_HEIGHT, CHAIN_TOP, LINKS, NAMES, draw_chain, each_link
@@ -98,8 +86,8 @@ class PowerSheet(Sheet):
         if train is None:
             return Selection("", ())
         # A mount picked on the Shape is no link of the chain: the motor on it is.
-        part, _dot, chosen = self.store.selection.partition(".")
-        link = chosen if part == "power" and chosen in LINKS else "motor"
+        pick = self.store.pick
+        link = pick.ident if pick.kind == "link" and pick.ident in LINKS else "motor"
         rows: dict[str, tuple[tuple[str, str], ...]] = {
             "motor": (
                 ("Speed constant", "kv_rpm_per_v"),
@@ -209,20 +197,20 @@ class PowerSheet(Sheet):
         static = self.store.report.value("power.static_thrust") or 1.0
         return 1.15 * static
 
-    def _at(self, speed: float, force: float) -> QPointF:
+    def _plot(self) -> Plot:
+        """Return the chart of force over airspeed."""
+        return Plot.of(self._chart(), (0.0, self._fastest()), (0.0, self._most()))
+
+    def _throttles(self) -> Scale:
         area = self._chart()
-        return QPointF(
-            area.left() + speed / self._fastest() * area.width(), area.bottom() - force / self._most() * area.height()
-        )
+        return Scale(0.0, 1.0, area.left(), area.right())
 
     def _drag_speed(self, px: float, _py: float) -> None:
-        area = self._chart()
-        self.airspeed = min(max((px - area.left()) / area.width(), 0.0), 1.0) * self._fastest()
+        self.airspeed = self._plot().x.value(px)
         self.refresh()
 
     def _drag_throttle(self, px: float, _py: float) -> None:
-        area = self._chart()
-        self.throttle = min(max((px - area.left()) / area.width(), 0.02), 1.0)
+        self.throttle = max(self._throttles().value(px), 0.02)
         self.refresh()
 
     def arrange(self) -> None:
@@ -232,8 +220,8 @@ class PowerSheet(Sheet):
         if not off:
             speed, throttle = self._now()
             area = self._chart()
-            self.speed_handle.place(self._at(speed, 0).x(), area.bottom() + 13)
-            self.throttle_handle.place(area.left() + throttle * area.width(), area.bottom() + 50)
+            self.speed_handle.place(self._plot().x.at(speed), area.bottom() + 13)
+            self.throttle_handle.place(self._throttles().at(throttle), area.bottom() + 50)
         each = each_link(self)
         here = self.train is not None and self.store.report.results.standing is not None
         for link, field, rise, wide in ((0, self.typed_current, 5, 62), (3, self.typed_thrust, 22, 70)):
@@ -272,7 +260,8 @@ class PowerSheet(Sheet):
         )
 
     def _draw_chart(self, p: QPainter, level: OperatingPoint) -> None:
-        inks, area, flight = theme.inks, self._chart(), self._flight
+        inks, plot, flight = theme.inks, self._plot(), self._flight
+        area = plot.box
         assert flight is not None and self.train is not None
         heading_width = area.width() + 26
         heading(p, PAD, area.top() - 14, heading_width, "Thrust and drag", "N over airspeed", strong=False)
@@ -283,30 +272,23 @@ class PowerSheet(Sheet):
         full = left * solve(link, 1.0, speeds, here.density).thrust
         p.save()
         p.setClipRect(area.adjusted(0, -2, 1, 0))
-        self._fill_spare(p, flight)
+        spare = flight.curves.thrust > flight.curves.drag
+        if spare.any():
+            curves = (flight.curves.speed[spare], flight.curves.drag[spare], flight.curves.thrust[spare])
+            hatch(p, plot.between(*curves), brush_of(inks.live, 110).color(), step=6)
         band = self._band()
-        upper = [self._at(float(v), float(t) * (1 + band)) for v, t in zip(speeds, full, strict=True)]
-        lower = [self._at(float(v), float(t) * (1 - band)) for v, t in zip(speeds, full, strict=True)]
-        p.setPen(Qt.PenStyle.NoPen)
-        p.setBrush(brush_of(inks.predicted, 36))
-        p.drawPolygon(QPolygonF(upper + lower[::-1]))
-        p.setBrush(Qt.BrushStyle.NoBrush)
-        self._curve(p, speeds, full, inks.predicted, 2)
-        self._curve(p, flight.curves.speed, flight.curves.drag, inks.ink, 2)
+        plot.fill(p, speeds, full * (1 - band), full * (1 + band), inks.predicted, 36)
+        plot.curve(p, speeds, full, inks.predicted)
+        plot.curve(p, flight.curves.speed, flight.curves.drag, inks.ink)
         throttle = self._now()[1]
         if throttle < 0.995:
-            self._curve(p, speeds, left * solve(link, throttle, speeds, here.density).thrust, inks.live, 1.5)
+            plot.curve(p, speeds, left * solve(link, throttle, speeds, here.density).thrust, inks.live, 1.5)
         p.restore()
-        line(p, area.left(), area.top(), area.left(), area.bottom(), inks.ink)
-        for force in ticks(0, self._most(), nice_step(self._most(), 7)):
-            y = self._at(0, force).y()
-            line(p, area.left() - 4, y, area.left(), y, inks.ink)
-            write(p, area.left() - 7, y + 4, f"{force:g}", LABEL, inks.soft, align=RIGHT)
-        self._label_curves(p, flight, full, speeds)
+        plot.side(p, nice_step(self._most(), 7))
+        self._label_curves(p, plot, flight, full, speeds)
         factor, unit = self.store.units["speed"].factor, self.store.units["speed"].symbol
-        rect = QRectF(area.left(), area.bottom(), area.width(), 26)
-        ruler(p, rect, 0, self._fastest() * factor, nice_step(self._fastest() * factor, 7), unit="")
-        write(p, rect.right() + 3, rect.bottom() - 8, unit, 10, inks.soft)
+        plot.foot(p, nice_step(self._fastest() * factor, 7), factor, 26)
+        write(p, area.right() + 3, area.bottom() + 18, unit, 10, inks.soft)
         low = QRectF(area.left(), area.bottom() + 38, area.width(), 26)
         ruler(p, low, 0, 100, 10)
         write(p, low.right() - 4, low.bottom() + 13, "% throttle", LABEL, inks.soft, align=RIGHT)
@@ -332,25 +314,11 @@ class PowerSheet(Sheet):
             return 0.0
         return BAND * flight.sigmas["thrust_at_climb"] / flight.thrust_at_climb
 
-    def _curve(self, p: QPainter, x: np.ndarray, y: np.ndarray, colour: object, width: float) -> None:
-        p.setPen(pen(colour, width))  # type: ignore[arg-type]
-        p.drawPolyline(QPolygonF([self._at(float(a), float(b)) for a, b in zip(x, y, strict=True) if math.isfinite(b)]))
-
-    def _fill_spare(self, p: QPainter, flight: FlightFigures) -> None:
-        speed, thrust, need = flight.curves.speed, flight.curves.thrust, flight.curves.drag
-        inside = thrust > need
-        if not inside.any():
-            return
-        upper = [self._at(float(v), float(t)) for v, t in zip(speed[inside], thrust[inside], strict=True)]
-        lower = [self._at(float(v), float(t)) for v, t in zip(speed[inside], need[inside], strict=True)]
-        path = QPainterPath()
-        path.addPolygon(QPolygonF(upper + lower[::-1]))
-        path.closeSubpath()
-        hatch(p, path, brush_of(theme.inks.live, 110).color(), step=6)
-
-    def _label_curves(self, p: QPainter, flight: FlightFigures, full: np.ndarray, speeds: np.ndarray) -> None:
-        inks, area = theme.inks, self._chart()
-        start = self._at(float(speeds[6]), float(full[6]))
+    def _label_curves(
+        self, p: QPainter, plot: Plot, flight: FlightFigures, full: np.ndarray, speeds: np.ndarray
+    ) -> None:
+        inks, area = theme.inks, plot.box
+        start = plot.at(float(speeds[6]), float(full[6]))
         write(
             p,
             start.x() + 4,
@@ -361,31 +329,29 @@ class PowerSheet(Sheet):
             halo=True,
         )
         stall = float(flight.curves.speed[0])
-        at = self._at(stall, float(flight.curves.drag[0]))
+        at = plot.at(stall, float(flight.curves.drag[0]))
         write(
             p, at.x() - 6, at.y() + 4, f"stall {shown(stall, 'speed', self.store.units)}", LABEL, align=RIGHT, halo=True
         )
         line(p, at.x(), at.y(), at.x(), area.bottom(), inks.ink, 1, dash=True)
-        peak = self._at(flight.climb_speed, 0.5 * (flight.thrust_at_climb + flight.cruise_drag))
+        peak = plot.at(flight.climb_speed, 0.5 * (flight.thrust_at_climb + flight.cruise_drag))
         key = "flight.climb_rate"
         words = f"climbs {self.words(key)}"
         self.written(p, peak.x() + 4, peak.y(), words, key, VALUE, inks.live, bold=True, halo=True)
         if flight.top_speed is not None:
-            top = self._at(
-                flight.top_speed, float(np.interp(flight.top_speed, flight.curves.speed, flight.curves.drag))
-            )
+            top = plot.at(flight.top_speed, float(np.interp(flight.top_speed, flight.curves.speed, flight.curves.drag)))
             line(p, top.x(), top.y(), top.x(), area.bottom(), inks.ink, 1, dash=True)
             key = "speed.max"
             self.written(p, top.x() + 4, top.y() + 16, f"top {self.words(key)}", key, LABEL, halo=True)
         index = int(0.86 * (flight.curves.speed.size - 1))
-        drag = self._at(float(flight.curves.speed[index]), float(flight.curves.drag[index]))
+        drag = plot.at(float(flight.curves.speed[index]), float(flight.curves.drag[index]))
         if drag.y() > area.top() + 12:
             write(p, drag.x() - 8, drag.y() - 6, "drag", LABEL, bold=True, align=RIGHT, halo=True)
 
     def _draw_hands(self, p: QPainter, level: OperatingPoint) -> None:
         inks, area = theme.inks, self._chart()
         speed, throttle = self._now()
-        at = self._at(speed, self._thrust_left() * float(level.thrust))
+        at = self._plot().at(speed, self._thrust_left() * float(level.thrust))
         line(p, at.x(), at.y(), at.x(), area.bottom() + 6, inks.live, 1)
         p.setPen(pen(inks.live, 2))
         p.setBrush(inks.paper)
@@ -403,7 +369,7 @@ class PowerSheet(Sheet):
         )
         write(
             p,
-            area.left() + throttle * area.width() + 11,
+            self._throttles().at(throttle) + 11,
             area.bottom() + 55,
             f"{100 * throttle:.0f}",
             VALUE,

@@ -4,23 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPolygonF
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import (
-    arrow_head,
-    brush_of,
-    hatch,
-    heading,
-    line,
-    nice_step,
-    pen,
-    rule,
-    ruler,
-    ticks,
-    write,
-)
+from ridgeline.desk.paint import arrow_head, brush_of, hatch, heading, line, pen, rule, write
+from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -112,37 +101,27 @@ class PowerFlightSheet(Sheet):
         box = QRectF(area.left() + 40, area.top() + 34, area.width() - 60, area.height() - 78)
         least = least_voltage(train.pack)
         low, high = min(3.2, least - 0.2), 4.25
-
-        def at(minute: float, volts: float) -> QPointF:
-            share = (min(max(volts, low), high) - low) / (high - low)
-            return QPointF(box.left() + minute / end * box.width(), box.bottom() - share * box.height())
-
-        line(p, box.left(), box.top(), box.left(), box.bottom(), inks.ink)
-        for volts in ticks(low, 4.2, 0.2 if low > 3.0 else 0.4):
-            y = at(0, volts).y()
-            line(p, box.left() - 4, y, box.left(), y, inks.ink)
-            write(p, box.left() - 7, y + 4, f"{volts:.1f}", LABEL, inks.soft, align="right")
-        floor = at(0, least).y()
+        plot = Plot.of(box, (0.0, end), (low, high), inside=True)
+        plot.side(p, 0.2 if low > 3.0 else 0.4, digits=1)
+        floor = plot.y.held(least)
         hatch(p, QRectF(box.left(), floor, box.width(), box.bottom() - floor), inks.stop)
-        line(p, box.left(), floor, box.right(), floor, inks.stop, dash=True)
+        plot.level(p, least, inks.stop, dash=True)
         held = flown.seconds > 0
         cell = flown.voltage[held] / train.cells
         middle = (flown.climb + np.cumsum(flown.seconds) - 0.5 * flown.seconds)[held] / 60
         climbing = flown.climb / 60
         full = flown.climb_voltage / train.cells
         first = float(cell[0]) if cell.size else full
-        p.fillRect(
-            QRectF(at(0, 0).x(), box.top(), at(climbing, 0).x() - at(0, 0).x(), box.height()), brush_of(inks.live, 36)
-        )
-        p.setPen(pen(inks.predicted, 2))
-        p.drawPolyline(QPolygonF([at(0, full), at(climbing, full), at(climbing, first)]))
+        climbed = plot.x.at(climbing)
+        p.fillRect(QRectF(box.left(), box.top(), climbed - box.left(), box.height()), brush_of(inks.live, 36))
+        plot.curve(p, (0.0, climbing, climbing), (full, full, first), inks.predicted)
         last = float(minutes[-1])
         if cell.size:
             # The charge goes in steps: the curve runs on from their middles to both ends.
             times = np.concatenate([[climbing], middle, [last]])
             run = np.concatenate([cell[:1], cell, cell[-1:]])
-            p.drawPolyline(QPolygonF([at(float(t), float(v)) for t, v in zip(times, run, strict=True)]))
-        x = at(last, 0).x()
+            plot.curve(p, times, run, inks.predicted)
+        x = plot.x.at(last)
         hatch(p, QRectF(x, box.top(), box.right() - x, floor - box.top()), inks.soft)
         line(p, x, box.top() - 6, x, box.bottom(), inks.live, 2)
         sigma = BAND * self.store.report.figures["flight.endurance"].sigma / 60
@@ -157,17 +136,16 @@ class PowerFlightSheet(Sheet):
             inks.soft,
             halo=True,
         )
-        wished = at(wish, 0).x()
-        line(p, wished, box.top(), wished, box.bottom(), inks.ink, dash=True)
+        wished = plot.upright(p, wish, inks.ink, dash=True)
         write(p, wished + 5, box.bottom() - 6, "wished", LABEL, halo=True)
-        write(p, at(climbing, 0).x() + 6, box.top() + 6, f"climb {flown.climb:.0f} s", LABEL, inks.live, halo=True)
+        write(p, climbed + 6, box.top() + 6, f"climb {flown.climb:.0f} s", LABEL, inks.live, halo=True)
         throttle = flown.throttle[held]
         for share in (0.2, 0.55, 0.9) if cell.size else ():
             k = int(share * (cell.size - 1))
-            place = at(float(middle[k]), float(cell[k]))
+            place = plot.at(float(middle[k]), float(cell[k]))
             words = f"{100 * float(throttle[k]):.0f} %, {float(flown.level[held][k]):.1f} A"
             write(p, place.x(), place.y() - 8, words, LABEL, inks.predicted, align="centre", halo=True)
-        ruler(p, QRectF(box.left(), box.bottom(), box.width(), 22), 0, end, nice_step(end, 10))
+        plot.foot(p, nice_step(end, 10))
         write(p, box.right() + 4, box.bottom() + 15, "min", LABEL, inks.soft)
 
     def _draw_polar(self, p: QPainter, area: QRectF) -> None:
@@ -193,33 +171,19 @@ class PowerFlightSheet(Sheet):
         factor = units["speed"].factor
         box = QRectF(area.left() + 40, area.top() + 28, area.width() - 50, area.height() - 56)
         end = float(speeds[-1])
-
-        def at(v: float, w: float) -> QPointF:
-            share = (min(max(w, bottom), top) - bottom) / (top - bottom)
-            return QPointF(box.left() + v / end * box.width(), box.bottom() - share * box.height())
-
-        line(p, box.left(), box.top(), box.left(), box.bottom(), inks.ink)
-        for value in ticks(bottom * factor, top * factor, nice_step((top - bottom) * factor, 7)):
-            y = at(0, value / factor).y()
-            line(p, box.left() - 4, y, box.left(), y, inks.ink)
-            write(p, box.left() - 7, y + 4, f"{value:g}".replace("-", "−"), LABEL, inks.soft, align="right")
-        zero = at(0, 0).y()
-        line(p, box.left(), zero, box.right(), zero, inks.ink)
+        plot = Plot.of(box, (0.0, end), (bottom, top), inside=True)
+        plot.side(p, nice_step((top - bottom) * factor, 7), factor)
+        plot.level(p, 0.0, inks.ink)
         p.save()
         p.setClipRect(box)
         band = BAND * DRAG_SIGMA
-        edges = [at(float(v), float(w) * (1 + s)) for s in (band, -band) for v, w in zip(speeds, sink, strict=True)]
-        p.setPen(Qt.PenStyle.NoPen)
-        p.setBrush(brush_of(inks.ink, 24))
-        p.drawPolygon(QPolygonF([*edges[: len(speeds)], *edges[len(speeds) :][::-1]]))
-        p.setBrush(Qt.BrushStyle.NoBrush)
+        plot.fill(p, speeds, sink * (1 + band), sink * (1 - band), inks.ink, 24)
         for curve, ink in ((climb, inks.predicted), (sink, inks.ink)):
             if curve is not None:
-                p.setPen(pen(ink, 2))
-                p.drawPolyline(QPolygonF([at(float(v), float(w)) for v, w in zip(speeds, curve, strict=True)]))
+                plot.curve(p, speeds, curve, ink)
         p.restore()
         if flight is not None:
-            best = at(flight.climb_speed, flight.climb_rate)
+            best = plot.at(flight.climb_speed, flight.climb_rate)
             words = f"climbs {self.words('flight.climb_rate')}, {self.words('flight.climb_angle', 0)} at most"
             left = min(best.x(), box.right() - 190)
             height = best.y() + 22 if best.y() < box.top() + 26 else best.y() - 8
@@ -238,15 +202,14 @@ class PowerFlightSheet(Sheet):
                 34,
             ),
         ):
-            place = at(v, w)
+            place = plot.at(v, w)
             p.setPen(pen(inks.ink, 2))
             p.setBrush(inks.paper)
             p.drawEllipse(place, 3.5, 3.5)
             p.setBrush(Qt.BrushStyle.NoBrush)
             self.written(p, place.x() + 6, min(place.y() + drop, box.bottom() - 4), words, key, LABEL, halo=True)
-        ruler(p, QRectF(box.left(), box.bottom(), box.width(), 22), 0, end * factor, nice_step(end * factor, 7))
-        x = at(stall, 0).x()
-        line(p, x, box.top(), x, box.bottom(), inks.stop, dash=True)
+        plot.foot(p, nice_step(end * factor, 7), factor)
+        x = plot.upright(p, stall, inks.stop, dash=True)
         write(
             p,
             x - 5,

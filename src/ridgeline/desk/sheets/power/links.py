@@ -8,14 +8,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath
 
 from ridgeline.design.power import PowerTrain
-from ridgeline.desk.paint import (
-    CENTRE,
-    fit,
-    hatch,
-    line,
-    pen,
-    write,
-)
+from ridgeline.desk.paint import CENTRE, fit, hatch, line, pen, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.power.limits import ESC_SHARE, MOTOR_HEAT_MINUTE, tip_speed_limit_rpm

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QMouseEvent, QPainter, QPolygonF
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.document import Design
-from ridgeline.desk.paint import hatch, heading, line, nice_step, pen, rule, ruler, ticks, write
+from ridgeline.desk.paint import hatch, heading, pen, rule, write
+from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.power.compare import draw_compare
 from ridgeline.desk.store import Store
@@ -51,7 +52,7 @@ class PowerMatchSheet(Sheet):
         self._of: tuple[Design, str] | None = None
         self._wishes: Wishes | None = None
         #: Least and most mass, kg, and minutes of the chart as it is drawn.
-        self._axes = (0.0, 1.0, 0.0, 1.0)
+        self._plot = Plot.of(QRectF(0, 0, 1, 1), (0.0, 1.0), (0.0, 1.0))
         self.intents: dict[str, LeafButton] = {}
         for key, word in INTENTS:
             button = LeafButton(self, word, chosen=key == self.intent)
@@ -290,8 +291,8 @@ class PowerMatchSheet(Sheet):
     def _chart(self) -> QRectF:
         return QRectF(PAD + 44, _CHART_TOP, self.width() - 2 * PAD - _SIDE - 80, _CHART_HEIGHT - 8)
 
-    def _ends(self) -> tuple[float, float, float, float]:
-        """Return the least and most mass, kg, and minutes drawn."""
+    def _fitting(self) -> Plot:
+        """Return the chart of minutes over mass, kg, that shows all there is to show."""
         assert self.found is not None
         points = [*self.found.front, *self.pins]
         masses = [m.mass for m in points] or [0.5, 1.0]
@@ -304,18 +305,10 @@ class PowerMatchSheet(Sheet):
             masses.append(self._wishes.ceiling)
         low, high = min(masses), max(masses)
         slack = max(0.06 * (high - low), 0.01)
-        return low - slack, high + slack, 0.0, 1.12 * max(minutes)
-
-    def _place(self, mass: float, minutes: float) -> QPointF:
-        low, high, least, most = self._axes
-        area = self._chart()
-        return QPointF(
-            area.left() + (mass - low) / (high - low) * area.width(),
-            area.bottom() - (minutes - least) / (most - least) * area.height(),
-        )
+        return Plot.of(self._chart(), (low - slack, high + slack), (0.0, 1.12 * max(minutes)))
 
     def _at(self, match: Match) -> QPointF:
-        return self._place(match.mass, match.seconds / 60)
+        return self._plot.at(match.mass, match.seconds / 60)
 
     def _inside(self, match: Match) -> bool:
         return self._chart().adjusted(-2, -2, 2, 2).contains(self._at(match))
@@ -327,30 +320,18 @@ class PowerMatchSheet(Sheet):
             words = "searching" if self.searching else "no power train to match yet"
             write(p, area.center().x(), area.center().y(), words, VALUE, inks.soft, align="centre")
             return
-        self._axes = self._ends()
-        low, high, _least, most = self._axes
+        plot = self._plot = self._fitting()
         factor = units["mass"].factor
-        ruler(
-            p,
-            QRectF(area.left(), area.bottom(), area.width(), 22),
-            low * factor,
-            high * factor,
-            nice_step((high - low) * factor, 7),
-        )
+        plot.foot(p, nice_step((plot.x.high - plot.x.low) * factor, 7), factor)
         write(p, area.right() + 4, area.bottom() + 15, units["mass"].symbol, LABEL, inks.soft)
-        line(p, area.left(), area.top(), area.left(), area.bottom(), inks.ink)
-        for minute in ticks(0, most, nice_step(most, 5)):
-            y = self._place(low, minute).y()
-            line(p, area.left() - 4, y, area.left(), y, inks.ink)
-            write(p, area.left() - 7, y + 4, f"{minute:g}", LABEL, inks.soft, align="right")
+        plot.side(p, nice_step(plot.y.high, 5))
         write(p, area.left() + 6, area.top() + 12, "min", LABEL, inks.soft)
         if self._wishes is not None:
-            ceiling = self._place(self._wishes.ceiling, 0).x()
+            ceiling = plot.x.at(self._wishes.ceiling)
             if ceiling < area.right():
                 hatch(p, QRectF(ceiling, area.top(), area.right() - ceiling, area.height()), inks.stop)
-            line(p, ceiling, area.top(), ceiling, area.bottom(), inks.stop, 1.5)
-            wish = self._place(0, self._wishes.seconds / 60).y()
-            line(p, area.left(), wish, area.right(), wish, inks.live, dash=True)
+            plot.upright(p, self._wishes.ceiling, inks.stop, 1.5)
+            wish = plot.level(p, self._wishes.seconds / 60, inks.live, dash=True)
             write(p, area.right() - 40, wish + 13, "time wished", LABEL, inks.live, align="right", halo=True)
         for match in sorted(self.found.front, key=lambda m: -m.ratio):
             self._ring(p, match, inks.predicted, 1.2)
@@ -360,9 +341,9 @@ class PowerMatchSheet(Sheet):
             self._ring(p, self.chosen, inks.live, 2.5)
         self._draw_now(p)
 
-    def _ring(self, p: QPainter, match: Match, colour: object, width: float) -> None:
+    def _ring(self, p: QPainter, match: Match, colour: QColor, width: float) -> None:
         radius = 2.0 + 3.2 * min(match.ratio, 2.5)
-        p.setPen(pen(colour, width))  # type: ignore[arg-type]
+        p.setPen(pen(colour, width))
         p.setBrush(theme.inks.paper if width > 1.5 else Qt.BrushStyle.NoBrush)
         p.drawEllipse(self._at(match), radius, radius)
         p.setBrush(Qt.BrushStyle.NoBrush)
@@ -373,7 +354,7 @@ class PowerMatchSheet(Sheet):
         auw, time = report.value("mass.auw"), report.value("flight.endurance")
         if auw is None or time is None:
             return
-        at = self._place(auw, time / 60)
+        at = self._plot.at(auw, time / 60)
         p.setPen(pen(inks.ink, 1.5))
         p.setBrush(inks.ink)
         p.drawPolygon(QPolygonF([at + QPointF(0, -6), at + QPointF(5, 0), at + QPointF(0, 6), at + QPointF(-5, 0)]))

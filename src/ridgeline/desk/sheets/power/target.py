@@ -5,19 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
-from ridgeline.desk.paint import (
-    CENTRE,
-    RIGHT,
-    brush_of,
-    hatch,
-    heading,
-    line,
-    nice_step,
-    pen,
-    ticks,
-    wrap,
-    write,
-)
+from ridgeline.desk.paint import CENTRE, RIGHT, brush_of, hatch, heading, line, pen, wrap, write
+from ridgeline.desk.scales import nice_step, ticks
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.aero.atmosphere import GRAVITY

@@ -8,7 +8,8 @@ from PySide6.QtGui import QPainter, QPolygonF
 
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import brush_of, fit, heading, line, nice_step, pen, rule, ruler, ticks, width_of, write
+from ridgeline.desk.paint import brush_of, fit, heading, pen, rule, width_of, write
+from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.turning_rows import turning_rows
@@ -156,29 +157,20 @@ class PowerWashSheet(Sheet):
     def _draw_chart(self, p: QPainter, box: QRectF, blown: Blown, key: str) -> None:
         inks, units = theme.inks, self.store.units
         most = 1.15 * max(float(blown.slow.max()), float(blown.standing.max()), 1e-3)
-
-        def at(throttle: float, moment: float) -> QPointF:
-            return QPointF(box.left() + throttle * box.width(), box.bottom() - moment / most * box.height())
-
-        line(p, box.left(), box.top(), box.left(), box.bottom(), inks.ink)
-        for value in ticks(0, most, nice_step(most, 5)):
-            y = at(0, value).y()
-            line(p, box.left() - 4, y, box.left(), y, inks.ink)
-            write(p, box.left() - 6, y + 4, f"{value:g}", LABEL, inks.soft, align="right")
+        plot = Plot.of(box, (0.0, 1.0), (0.0, most))
+        plot.side(p, nice_step(most, 5))
         for curve, ink in ((blown.standing, inks.live), (blown.slow, inks.predicted)):
-            p.setPen(pen(ink, 2))
-            p.drawPolyline(QPolygonF([at(float(t), float(m)) for t, m in zip(THROTTLES, curve, strict=True)]))
+            plot.curve(p, THROTTLES, curve, ink)
         for moment, ink in ((0.0, inks.live), (blown.bare, inks.predicted)):
-            start, end = at(0, moment), at(1, moment)
-            line(p, start.x(), start.y(), end.x(), end.y(), ink, dash=True)
-        slow = at(0.04, float(blown.slow[0]))
+            plot.level(p, moment, ink, dash=True)
+        slow = plot.at(0.04, float(blown.slow[0]))
         stall = with_unit(self.store.report.value("speed.stall") or 0.0, "speed", units)
         write(p, slow.x(), slow.y() - 6, f"at the stall, {stall}", LABEL, inks.predicted, halo=True)
         words = f"standing {self.words(key, 2)}"
         if width_of(words, LABEL) > box.width() - 40:
             words = self.words(key, 2)
         self.written(p, box.right(), box.top() - 16, words, key, LABEL, inks.live, align="right")
-        ruler(p, QRectF(box.left(), box.bottom(), box.width(), 22), 0, 100, 25)
+        plot.foot(p, 25, 100.0)
         write(p, box.right() + 3, box.bottom() + 15, "%", LABEL, inks.soft)
 
     def _draw_terms(self, p: QPainter, area: QRectF) -> None:

@@ -23,7 +23,8 @@ from ridgeline.desk.drawing import (
     sides_of,
 )
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import fit, heading, line, outline, path_of, rule, short_scale, write
+from ridgeline.desk.paint import fit, heading, line, outline, path_of, rule, write
+from ridgeline.desk.scales import short_scale
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.shape.grips import angle_of, in_panel
 from ridgeline.desk.store import Store
@@ -72,12 +73,10 @@ class ShapeControlSheet(Sheet):
     @property
     def chosen(self) -> tuple[int, int] | None:
         """Return the chosen control: the selected one, or the first there is."""
-        surfaces, text = self.store.design.surfaces, self.store.selection
-        if ".controls[" in text:
-            i, j = (int(part.split("]")[0]) for part in text.split("[")[1:3])
-            if i < len(surfaces) and j < len(surfaces[i].controls):
-                return i, j
-        return next(((i, 0) for i, s in enumerate(surfaces) if s.controls), None)
+        spot = self.store.spot("control")
+        if spot is not None:
+            return spot.index, spot.inner
+        return next(((i, 0) for i, s in enumerate(self.store.design.surfaces) if s.controls), None)
 
     @property
     def _surface(self) -> int:
@@ -114,12 +113,8 @@ class ShapeControlSheet(Sheet):
             self.store.select(f"surfaces[{index}].controls[{len(surface.controls)}]")
 
     def _surface_of_selection(self) -> int:
-        text = self.store.selection
-        if text.startswith("surfaces["):
-            index = int(text[len("surfaces[") :].partition("]")[0])
-            if index < len(self.store.design.surfaces):
-                return index
-        return self._surface
+        spot = self.store.spot("surface", "control")
+        return self._surface if spot is None else spot.index
 
     def remove_control(self) -> None:
         """Remove the chosen control."""

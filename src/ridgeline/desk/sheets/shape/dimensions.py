@@ -31,34 +31,25 @@ _PICTURE = (
 )
 
 
-def _index(text: str, name: str) -> int:
-    return int(text[len(name) + 1 :].partition("]")[0])
-
-
 def other_selection(store: Store) -> Selection | None:
     """Return the dimensions of a selected body, wheel, motor or picture; None when a surface is selected."""
-    text, design = store.selection, store.design
-    if text.startswith("bodies[") and _index(text, "bodies") < len(design.bodies):
-        body = design.bodies[_index(text, "bodies")]
-        number = int(text.rpartition("[")[2].rstrip("]"))
-        if number < len(body.stations):
-            base = text.partition(".")[0]
-            rows = [Dimension(words, f"{text}.{field}") for words, field in _SECTION]
-            rows += [Dimension(words, f"{base}.{field}") for words, field in _BODY]
-            rows += flies_row(store, base)
-            return Selection(f"{body.name}, section {number + 1}", tuple(rows))
-    if text.startswith("wheels[") and _index(text, "wheels") < len(design.wheels):
-        wheel = design.wheels[_index(text, "wheels")]
-        rows = [Dimension(words, f"{text}.{field}") for words, field in _WHEEL]
-        return Selection(wheel.name, (*rows, *flies_row(store, text)))
-    if text.startswith("power.mounts[") and design.power is not None:
-        number = _index(text, "power.mounts")
-        if number < len(design.power.mounts):
-            mount = design.power.mounts[number]
-            sides = ", one on each side" if mount.mirrored else ""
-            rows = [Dimension(words, f"{text}.{field}") for words, field in _MOUNT]
-            return Selection(f"motor {number + 1}{sides}", tuple(rows))
-    if text.startswith("underlays[") and _index(text, "underlays") < len(design.underlays):
-        under = design.underlays[_index(text, "underlays")]
-        return Selection(under.name, tuple(Dimension(words, f"{text}.{field}") for words, field in _PICTURE))
-    return None
+    design, spot = store.design, store.spot("body", "wheel", "mount", "picture")
+    if spot is None:
+        return None
+    path, index = spot.path, spot.index
+    match store.pick.kind:
+        case "body":
+            base = f"bodies[{index}]"
+            rows = [*_rows(path, _SECTION), *_rows(base, _BODY), *flies_row(store, base)]
+            return Selection(f"{design.bodies[index].name}, section {spot.inner + 1}", tuple(rows))
+        case "wheel":
+            return Selection(design.wheels[index].name, (*_rows(path, _WHEEL), *flies_row(store, path)))
+        case "mount":
+            assert design.power is not None
+            sides = ", one on each side" if design.power.mounts[index].mirrored else ""
+            return Selection(f"motor {index + 1}{sides}", _rows(path, _MOUNT))
+    return Selection(design.underlays[index].name, _rows(path, _PICTURE))
+
+
+def _rows(base: str, fields: tuple[tuple[str, str], ...]) -> tuple[Dimension, ...]:
+    return tuple(Dimension(words, f"{base}.{field}") for words, field in fields)

@@ -7,15 +7,7 @@ from PySide6.QtGui import QPainter
 
 from ridgeline.design.axes import disc_of, is_upright, mean_disc
 from ridgeline.desk.drawing import View, panel_point
-from ridgeline.desk.paint import (
-    cg_mark,
-    line,
-    outline,
-    path_of,
-    pen,
-    state_mark,
-    write,
-)
+from ridgeline.desk.paint import cg_mark, line, outline, path_of, pen, state_mark, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.geometry.clearance import LEAST_GROUND

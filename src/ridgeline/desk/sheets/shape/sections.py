@@ -13,7 +13,8 @@ from ridgeline.design.airframe import Surface
 from ridgeline.design.paths import Change
 from ridgeline.desk.filing import ask_place, sure_of
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import fit, heading, line, outline, path_of, ruler, write
+from ridgeline.desk.paint import fit, heading, line, outline, path_of, write
+from ridgeline.desk.scales import ruler
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import chosen_surface

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QPainter
 from PySide6.QtWidgets import QWidget
@@ -18,14 +19,11 @@ from ridgeline.desk.paint import (
     fit,
     heading,
     line,
-    nice_step,
-    outline,
-    path_of,
     rule,
-    ticks,
     width_of,
     write,
 )
+from ridgeline.desk.scales import Plot, nice_step, ticks
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -241,33 +239,29 @@ class ShapeTrimSheet(Sheet):
         throw = math.degrees(handled.throws.pitch_up) if handled else 10.0
         low, high = min(*degrees, -1.0) - 1, max(*degrees, 1.0) + 1
         low, high = max(low, -1.6 * throw - 4), min(high, 1.6 * throw + 6)
-
-        def at(v: float, d: float) -> tuple[float, float]:
-            x = box.left() + (v - speed[0]) / (speed[-1] - speed[0]) * box.width()
-            return x, box.bottom() - (min(max(d, low), high) - low) / (high - low) * box.height()
-
+        plot = Plot.of(box, (float(speed[0]), float(speed[-1])), (low, high), inside=True)
         for value in ticks(low, high, nice_step(high - low, 5)):
-            y = at(speed[0], value)[1]
-            line(p, box.left(), y, box.right(), y, inks.hair if abs(value) > 1e-9 else inks.soft)
+            y = plot.level(p, value, inks.hair if abs(value) > 1e-9 else inks.soft)
             write(p, box.left() - 6, y + 4, f"{value:.0f}°".replace("-", "−"), LABEL, inks.soft, align="right")
         for value in ticks(speed[0], speed[-1], nice_step(float(speed[-1] - speed[0]), 5)):
-            x = at(value, low)[0]
+            x = plot.x.at(value)
             line(p, x, box.bottom(), x, box.bottom() + 4, inks.soft)
             write(p, x, box.bottom() + 16, f"{value:.0f}", LABEL, inks.soft, align="centre")
         write(p, box.right(), box.bottom() + 30, units["speed"].symbol, LABEL, inks.soft, align="right")
         line(p, box.left(), box.bottom(), box.right(), box.bottom(), inks.ink)
         if handled and low < throw < high:
-            y = at(speed[0], throw)[1]
+            y = plot.y.at(throw)
             p.fillRect(QRectF(box.left(), box.top(), box.width(), y - box.top()), brush_of(inks.stop, 26))
             write(p, box.right() - 4, y - 4, "past the throw", LABEL, inks.stop, align="right")
-        self._mark_speeds(p, box, at, factor, low)
+        self._mark_speeds(p, plot, factor)
         for values, colour, dash, words in ((body, inks.soft, True, "body"), (up, inks.predicted, False, "elevator")):
-            points = [at(float(v), math.degrees(float(d))) for v, d in zip(speed, values, strict=True)]
-            outline(p, path_of(points, closed=False), colour, 1.6, dash=dash)
-            write(p, points[-1][0], points[-1][1] - 5, words, LABEL, colour, align="right", halo=True)
+            angles = np.degrees(values)
+            plot.curve(p, speed, angles, colour, 1.6, dash=dash)
+            last = plot.at(float(speed[-1]), float(angles[-1]))
+            write(p, last.x(), last.y() - 5, words, LABEL, colour, align="right", halo=True)
 
-    def _mark_speeds(self, p: QPainter, box: QRectF, at: object, factor: float, low: float) -> None:
-        inks = theme.inks
+    def _mark_speeds(self, p: QPainter, plot: Plot, factor: float) -> None:
+        inks, box = theme.inks, plot.box
         for key, words, colour in (
             ("speed.stall", "stall", inks.stop),
             ("speed.cruise", "cruise", inks.live),
@@ -276,9 +270,8 @@ class ShapeTrimSheet(Sheet):
             value = self.store.report.value(key)
             if value is None:
                 continue
-            x = at(value * factor, low)[0]  # type: ignore[operator]
-            if box.left() - 1 <= x <= box.right() + 1:
-                line(p, x, box.top(), x, box.bottom(), colour, dash=True)
+            if box.left() - 1 <= plot.x.at(value * factor) <= box.right() + 1:
+                x = plot.upright(p, value * factor, colour, dash=True)
                 write(p, x + 3, box.top() + 10, words, LABEL, colour)
 
     def _draw_ways(self, p: QPainter) -> None:

@@ -13,21 +13,8 @@ from ridgeline.design.axes import is_upright
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.drawing import View, chord_point, draw_aircraft, extent, panel_point
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import (
-    dimension,
-    dimension_up,
-    heading,
-    line,
-    nice_step,
-    outline,
-    path_of,
-    pen,
-    rule,
-    ruler,
-    still,
-    wrap,
-    write,
-)
+from ridgeline.desk.paint import dimension, dimension_up, heading, line, outline, path_of, pen, rule, still, wrap, write
+from ridgeline.desk.scales import nice_step, ruler
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.shape.dimensions import other_selection
@@ -106,12 +93,9 @@ class ShapeSheet(Sheet):
     @property
     def chosen(self) -> tuple[int, int]:
         """Return the selected surface and station; the wing's tip when nothing else is."""
-        text = self.store.selection
-        surfaces = self.store.design.surfaces
-        if text.startswith("surfaces["):
-            i, j = (int(part.split("]")[0]) for part in text.split("[")[1:3])
-            if i < len(surfaces) and j < len(surfaces[i].stations):
-                return i, j
+        surfaces, spot = self.store.design.surfaces, self.store.spot("surface")
+        if spot is not None:
+            return spot.index, spot.inner
         wing = next((i for i, s in enumerate(surfaces) if s.role == "wing"), 0)
         return wing, len(surfaces[wing].stations) - 1
 
@@ -227,7 +211,9 @@ class ShapeSheet(Sheet):
         grips = {grip.key: grip for grip in grips_of(self.store.design, bodies=self.overlays["bodies"].isChecked())}
         for key in [k for k in self.handles if k not in grips]:
             discard(self.handles.pop(key))
+        spot = self.store.spot()
         chosen = f"surfaces[{self.chosen[0]}].stations[{self.chosen[1]}]"
+        picked = chosen if spot is None else spot.path
         for key, grip in grips.items():
             if key not in self.handles:
                 self.handles[key] = Handle(
@@ -241,7 +227,7 @@ class ShapeSheet(Sheet):
                 )
             handle = self.handles[key]
             handle.place(*self._view(grip.view).at(grip.place))
-            handle.chosen = grip.path == (self.store.selection or chosen) or (grip.path == chosen and len(key) == 3)
+            handle.chosen = grip.path == picked or (grip.path == chosen and len(key) == 3)
             handle.show()
             handle.update()
         self._grips = grips

@@ -15,19 +15,9 @@ from ridgeline.desk.hanging_rows import hanging_rows, sides_row
 from ridgeline.desk.item_edits import copy_items, paste_items, read_table, write_table
 from ridgeline.desk.item_table import COLUMNS, ItemTable
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import (
-    Same,
-    cg_mark,
-    fit,
-    line,
-    nice_step,
-    rule,
-    ruler,
-    still,
-    width_of,
-    write,
-)
+from ridgeline.desk.paint import Same, cg_mark, fit, line, rule, still, width_of, write
 from ridgeline.desk.recipe_rows import followed_name, recipe_rows
+from ridgeline.desk.scales import nice_step, ruler
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.weights.budget import GROUP_NAMES as _GROUP_NAMES
@@ -119,11 +109,9 @@ class WeightsSheet(Sheet):
     @property
     def chosen(self) -> int | None:
         """Return the index of the selected item."""
-        text = self.store.selection
-        if text.startswith("parts[") and text.endswith("]"):
-            index = int(text[6:-1])
-            if index < len(self.store.design.parts):
-                return index
+        spot = self.store.spot("item")
+        if spot is not None:
+            return spot.index
         return 0 if self.store.design.parts else None
 
     def _chosen(self, current: object, _before: object) -> None:

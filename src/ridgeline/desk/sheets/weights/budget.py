@@ -9,20 +9,8 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
 from ridgeline.design.paths import Change
-from ridgeline.desk.paint import (
-    fit,
-    hatch,
-    heading,
-    line,
-    nice_step,
-    outline,
-    path_of,
-    pen,
-    ruler,
-    state_mark,
-    width_of,
-    write,
-)
+from ridgeline.desk.paint import fit, hatch, heading, line, outline, path_of, pen, state_mark, width_of, write
+from ridgeline.desk.scales import nice_step, ruler
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme

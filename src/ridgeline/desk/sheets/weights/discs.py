@@ -104,9 +104,11 @@ class MassDiscs:
             self._layer.fill(QColor(0, 0, 0, 0))
             painter = QPainter(self._layer)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            for disc in self.placed:
-                _paint(painter, disc, chosen=False)
-            painter.end()
+            try:
+                for disc in self.placed:
+                    _paint(painter, disc, chosen=False)
+            finally:
+                painter.end()
         p.drawPixmap(0, 0, self._layer)
         self.placed = [disc for disc in self.placed if disc.index != chosen] + mine
         for disc in mine:

@@ -9,7 +9,8 @@ from PySide6.QtWidgets import QWidget
 from ridgeline.design import configurations
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
-from ridgeline.desk.paint import cg_mark, fit, heading, line, nice_step, rule, ruler, state_mark, write
+from ridgeline.desk.paint import cg_mark, fit, heading, line, rule, state_mark, write
+from ridgeline.desk.scales import nice_step, ruler
 from ridgeline.desk.set_edits import add_set, change, fit_set
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
