@@ -11,6 +11,7 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath, QPolygonF
 
 from ridgeline.desk.paint import CENTRE, RIGHT, brush_of, hatch, line, pen, width_of, write
 from ridgeline.desk.theme import LABEL, theme
+from ridgeline.engine.report import Wanted
 
 
 @dataclass(frozen=True)
@@ -178,7 +179,7 @@ def short_scale(
     high: float,
     value: float | None,
     band: tuple[float, float],
-    wanted: tuple[float | None, float | None] | None,
+    wanted: Wanted | None,
     colour: QColor,
 ) -> None:
     """Draw a short linear scale: wanted range hatched, the value as a tick, its band below and above as a bar."""

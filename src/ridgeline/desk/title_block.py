@@ -15,13 +15,14 @@ from ridgeline.desk.theme import LABEL, SCALE_END, VITAL, theme
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.figures import Figure
 from ridgeline.engine.register import TITLE_BLOCK
+from ridgeline.engine.report import Wanted, within
 from ridgeline.units import band_shown, shown
 
 HEIGHT = 92
 MARGIN_WIDTH = 320
 
 
-def scale_ends(figure: Figure, wanted: tuple[float | None, float | None] | None) -> tuple[float, float]:
+def scale_ends(figure: Figure, wanted: Wanted | None) -> tuple[float, float]:
     """Return the ends of a cell's scale: round numbers around the wanted range and the value (stored unit)."""
     ends = [v for v in (wanted or (None, None)) if v is not None]
     value = figure.value
@@ -139,10 +140,8 @@ class VitalCell(QAbstractButton):
             p.setPen(pen(theme.inks.live, 1.5, Qt.PenStyle.DotLine))
             p.drawLine(int(x), self.height() - 36, int(x), self.height() - 20)
 
-    def _colour(self, value: float, wanted: tuple[float | None, float | None] | None) -> QColor:
-        low, high = wanted or (None, None)
-        outside = (low is not None and value < low) or (high is not None and value > high)
-        return theme.inks.look if outside else theme.inks.live
+    def _colour(self, value: float, wanted: Wanted | None) -> QColor:
+        return theme.inks.live if within(value, wanted) else theme.inks.look
 
 
 def _symbol(key: str, symbol: str) -> str:

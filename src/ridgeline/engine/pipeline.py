@@ -89,7 +89,7 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
     Stage("standing", stages.standing, ("power", "air", "brief")),
-    Stage("thrust_ratio", stages.thrust_ratio, (), ("mass.auw", "power.static_thrust")),
+    Stage("thrust_ratio", stages.thrust_ratio, ("standing",), ("mass.auw", "power.static_thrust")),
     Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice", "bodies", "power")),
     Stage(
         "flight",

@@ -99,6 +99,7 @@ REGISTER: dict[str, Entry] = {
     "power.static_power": Entry("Full-throttle power", "power", "drawn from the pack"),
     "power.static_rpm": Entry("Full-throttle speed", "rotation", "of the propeller"),
     "power.thrust_ratio": Entry("Thrust ratio", "ratio", "static thrust over weight"),
+    "power.disc_ratio": Entry("Disc limit over weight", "ratio", "what an ideal disc of the size would pull"),
     "power.pitch_speed": Entry("Pitch speed", "speed", "pitch times turns, standing"),
     "power.pitch_ratio": Entry("Pitch speed over stall", "ratio", "2.5 to 3 and more is usual"),
     "power.motor_heat": Entry("Motor heat", "power", "one motor, full throttle, standing"),

@@ -17,6 +17,28 @@ Level = Literal["stop", "look", "settled"]
 LEVELS: tuple[Level, ...] = ("stop", "look", "settled")
 
 
+#: A wanted range in stored units; None is an open end.
+Wanted = tuple[float | None, float | None]
+#: What was solved onto the end of a range lies in it, whatever the last digit says.
+_HAIR = 1e-9
+
+
+def within(value: float, wanted: Wanted | None) -> bool:
+    """Tell whether a value lies in a wanted range, its ends among it; in none everything does.
+
+    Parameters
+    ----------
+    value : float
+    wanted : tuple of float or None
+
+    Returns
+    -------
+    bool
+    """
+    low, high = wanted or (None, None)
+    return (low is None or value >= low - _HAIR) and (high is None or value <= high + _HAIR)
+
+
 @dataclass(frozen=True)
 class Remedy:
     """A way out of a finding: what the button says and the edits it makes, as data."""
@@ -60,7 +82,7 @@ class Report:
     """
 
     figures: Mapping[str, Figure]
-    wanted: Mapping[str, tuple[float | None, float | None]]
+    wanted: Mapping[str, Wanted]
     results: Results
     judge: Callable[[Report], Iterable[Finding]] = field(repr=False, compare=False)
     trial: Callable[[], Trial] = field(repr=False, compare=False)

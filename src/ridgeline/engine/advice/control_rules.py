@@ -8,6 +8,7 @@ from itertools import pairwise
 from typing import Any
 
 from ridgeline.design.airframe import ControlSurface, Surface
+from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.balance_rules import levers_to
@@ -17,7 +18,7 @@ from ridgeline.engine.aero.flap import deflection_for, effective_deflection, thi
 from ridgeline.engine.aero.throws import travel
 from ridgeline.engine.geometry.reference import WINGS
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.engine.report import Finding, Remedy, Report
+from ridgeline.engine.report import Finding, Remedy, Report, Wanted
 from ridgeline.engine.results import given
 from ridgeline.engine.roots import root_in
 from ridgeline.engine.stages.handling import SLOW_LIFT, Handling
@@ -35,6 +36,8 @@ _HELIX_USUAL, _HELIX_AEROBATIC = (0.06, 0.12), (0.10, 0.30)
 _TOUCHY, _STRONG = math.radians(1.5), 8.0
 #: Spiral parameter B and V_V·B that let a rudder roll the aircraft (handbook of the trade §4).
 _RUDDER_ONLY, _FIN_SPIRAL = 5.0, 0.10
+#: Below this even ailerons are busy holding a bank.
+_LEAST_SPIRAL = 1.0
 #: Largest elevator throw offered, rad.
 _MOST_ELEVATOR = 0.6
 #: Steepest dihedral offered.
@@ -196,6 +199,32 @@ def helix_range(purpose: str) -> tuple[float, float]:
     return _HELIX_AEROBATIC if purpose == "aerobatic" else _HELIX.get(purpose, _HELIX_USUAL)
 
 
+def wanted(brief: Brief, handled: Handling | None) -> dict[str, Wanted]:
+    """Return the wanted range of each figure of control; None is an open end.
+
+    Parameters
+    ----------
+    brief : Brief
+    handled : Handling or None
+        None where there is nothing to hold yet.
+
+    Returns
+    -------
+    dict
+        By the figure's key, in stored units.
+    """
+    if handled is None:
+        return {}
+    throw = handled.throws.pitch_up
+    return {
+        "control.roll_helix": helix_range(brief.purpose),
+        "control.elevator_to_stall": (None, throw),
+        "control.pitch_sensitivity": (max(_TOUCHY, throw / _STRONG), None),
+        "control.rudder_sideslip": (None, handled.throws.yaw),
+        "stability.spiral_parameter": (_RUDDER_ONLY if handled.by_rudder else _LEAST_SPIRAL, None),
+    }
+
+
 def _roll(design: Design, report: Report, handled: Handling) -> Iterator[Finding]:
     helix, rate = report.value("control.roll_helix"), report.value("control.roll_rate")
     spiral = report.value("stability.spiral_parameter")
@@ -297,7 +326,7 @@ def _by_rudder(design: Design, report: Report, handled: Handling, spiral: float 
             "settled",
             "shape",
             say("Rudder alone turns it: spiral parameter {}, dihedral {}.", *words),
-            say("5 and more is enough to bank through the dihedral."),
+            say(f"{_RUDDER_ONLY:.0f} and more is enough to bank through the dihedral."),
             (),
             ("stability.spiral_parameter",),
         )

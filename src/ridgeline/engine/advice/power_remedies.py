@@ -11,10 +11,10 @@ from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.power.flight import MEAN_CHARGE
 from ridgeline.engine.power.held_thrust import throttle_for_thrust
-from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE
+from ridgeline.engine.power.limits import CRUISE_THROTTLE
 from ridgeline.engine.power.operating_point import chain, solve
-from ridgeline.engine.power.pack import battery_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, size_words, with_propeller
+from ridgeline.engine.power.ratings import ratings
 from ridgeline.engine.report import Remedy, Report
 
 _STEEPEST = 1.0
@@ -43,11 +43,11 @@ def fewer_cells(design: Design, train: PowerTrain, most: int) -> Iterator[Remedy
 def _holds(design: Design, train: PowerTrain, density: float) -> bool:
     """Tell whether a train keeps within its ratings standing at full throttle."""
     point = solve(chain(train, 1.0, design.brief.temperature_c), 1.0, 0.0, density)
-    current = float(point.motor_current)
+    current, held = float(point.motor_current), ratings(train)
     return (
-        current <= min(ESC_SHARE * train.esc.max_current, train.motor.max_current)
-        and float(point.pack_current) <= battery_current(train)
-        and float(point.motor_heat) <= MOTOR_HEAT_MINUTE * train.motor.mass
+        current <= min(held.esc_current, train.motor.max_current)
+        and float(point.pack_current) <= held.pack_current
+        and float(point.motor_heat) <= held.motor_heat
     )
 
 

@@ -19,6 +19,7 @@ from ridgeline.engine.power.operating_point import chain, solve
 from ridgeline.engine.power.pack import battery_current, continuous_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.propeller import PITCH_RATIOS, in_range
+from ridgeline.engine.power.ratings import ratings
 from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.purposes import PURPOSES
 
@@ -274,7 +275,8 @@ def _motor(design: Design, report: Report, train: PowerTrain) -> Iterator[Findin
         "power",
         say(f"The motor runs {'hot' if hot else 'cool enough'}: {density}."),
         say(
-            "{} of heat in {} of motor at full throttle; 1.10 W/g for a minute and {} are the limits.",
+            "{} of heat in {} of motor at full throttle; "
+            f"{MOTOR_HEAT_MINUTE / 1000:.2f} W/g for a minute and {{}} are the limits.",
             Measured(heat, "power"),
             Measured(train.motor.mass, "mass"),
             Measured(train.motor.max_current, "current", 0),
@@ -293,7 +295,7 @@ def _cooler_propeller(design: Design, report: Report, train: PowerTrain) -> Iter
             return
         other = train.model_copy(update={"propeller": resized(train.propeller, size)})
         point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, here)
-        cool = float(point.motor_heat) <= MOTOR_HEAT_MINUTE * train.motor.mass
+        cool = float(point.motor_heat) <= ratings(other).motor_heat
         if cool and float(point.motor_current) <= train.motor.max_current:
             yield from _smaller_propeller(design, report, train, float(point.pack_current) * (1 + 1e-9))
             return

@@ -21,9 +21,8 @@ from ridgeline.engine.advice import (
     weight_rules,
 )
 from ridgeline.engine.figures import Figure
-from ridgeline.engine.power.limits import ESC_SHARE
-from ridgeline.engine.power.pack import battery_current
-from ridgeline.engine.report import Finding, Remedy, Report
+from ridgeline.engine.power.ratings import ratings
+from ridgeline.engine.report import Finding, Remedy, Report, Wanted
 from ridgeline.engine.results import Results
 from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
 from ridgeline.engine.sizing.purposes import FOREPLANE_MARGIN, PURPOSES, loading_range
@@ -34,14 +33,13 @@ _STOPS: tuple[ModuleType, ...] = (
     *(weight_rules, shape_rules, trim_rules, control_rules, motion_rules, balance_rules),
     *(power_rules, supply_rules, turning_rules),
 )
-Wanted = dict[str, tuple[float | None, float | None]]
 
 
-def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Results) -> Wanted:
+def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Results) -> dict[str, Wanted]:
     """Return the wanted range of figures that have one; None is an open end."""
     brief = design.brief
     values = PURPOSES[brief.purpose]
-    wanted: Wanted = {
+    wanted: dict[str, Wanted] = {
         "mass.auw": (None, brief.ceiling),
         "wing.loading": loading_range(brief.purpose, figures["mass.auw"].value or brief.ceiling),
         "wing.aspect_ratio": values.aspect_ratio,
@@ -61,11 +59,9 @@ def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Result
     elif values.volume_h[1] > 0:
         wanted["tail.volume_h"] = values.volume_h
     if design.power is not None:
-        limit = min(
-            design.power.motors * ESC_SHARE * design.power.esc.max_current,
-            battery_current(design.power),
-        )
-        wanted["power.static_current"] = (None, limit)
+        held = ratings(design.power)
+        wanted["power.static_current"] = (None, min(design.power.motors * held.esc_current, held.pack_current))
+    wanted.update(control_rules.wanted(brief, results.handling))
     if results.targets is not None:
         wanted["balance.cg_fraction"] = results.targets.settled
     return wanted

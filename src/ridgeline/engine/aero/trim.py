@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -88,6 +89,23 @@ class _Balance:
             (lift * second.pitch - moment * second.lift) / det,
             (first.lift * moment - first.pitch * lift) / det,
         )
+
+
+def shim_height(chord: float, change: float) -> float:
+    """Return the shim under a leading edge that changes an incidence, m; below nothing it goes under the trailing edge.
+
+    Parameters
+    ----------
+    chord : float
+        Root chord, m.
+    change : float
+        Of the incidence, rad.
+
+    Returns
+    -------
+    float
+    """
+    return chord * math.tan(change)
 
 
 def trim(

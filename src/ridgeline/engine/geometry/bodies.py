@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -58,3 +59,25 @@ def measure_body(body: Body) -> BodyGeometry:
     diameter = math.sqrt(4 * frontal / math.pi) if frontal > 0 else 1e-6
     seen = float(np.sum(dx * 0.5 * (width[1:] + width[:-1])))
     return BodyGeometry(copies * volume, copies * wetted, copies * frontal, copies * seen, length, length / diameter)
+
+
+def underside(bodies: Iterable[Body], x: float) -> float:
+    """Return how high the lowest body's underside lies over the datum at a place along the aircraft, m.
+
+    Parameters
+    ----------
+    bodies : iterable of Body
+    x : float
+        Aft of the datum, m.
+
+    Returns
+    -------
+    float
+        0 where no body is.
+    """
+    found = 0.0
+    for body in bodies:
+        xs = [s.x for s in body.sections]
+        if xs[0] <= x <= xs[-1]:
+            found = min(found, float(np.interp(x, xs, [s.z - 0.5 * s.height for s in body.sections])))
+    return found

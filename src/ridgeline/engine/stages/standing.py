@@ -163,22 +163,19 @@ def _doubts(power: PowerTrain) -> str:
     return "constants by class: Kv ±8 %, winding ×/÷ 1.8; one reading of a thrust stand narrows all of it"
 
 
-def thrust_ratio(told: Told) -> Outcome[None]:
-    """Compare what it pulls standing with what it weighs."""
+def thrust_ratio(stand: Standing | None, told: Told) -> Outcome[None]:
+    """Compare what it pulls standing, and the most any propeller of the size could, with what it weighs."""
+    keys = ("power.thrust_ratio", "power.disc_ratio")
     thrust, auw = told["power.static_thrust"], told["mass.auw"]
-    if thrust.value is None or auw.value is None:
+    if thrust.value is None or auw.value is None or stand is None:
         why = thrust.why_not if thrust.value is None else NO_MASS
-        return Outcome(None, (absent("power.thrust_ratio", why),))
-    ratio = derive(
-        "power.thrust_ratio",
-        "{T}/({m}·{g})",
-        lambda T, m, g: T / (m * g),
-        {
-            "T": put(thrust),
-            "m": put(auw, "all-up weight"),
-            "g": Put(GRAVITY, "gravity", "acceleration"),
-        },
-        source="docs/theory.md §9",
-        note="standing; thrust falls with airspeed, so 1.0 here does not climb straight up",
-    )
-    return Outcome(None, (ratio,))
+        return Outcome(None, tuple(absent(key, why) for key in keys))
+
+    def over_weight(key: str, pull: Put, note: str) -> Figure:
+        row = {"T": pull, "m": put(auw, "all-up weight"), "g": Put(GRAVITY, "gravity", "acceleration")}
+        return derive(key, "{T}/({m}·{g})", lambda T, m, g: T / (m * g), row, source="docs/theory.md §9", note=note)
+
+    falls = "standing; thrust falls with airspeed, so 1.0 here does not climb straight up"
+    ideal = Put(stand.disc_limit, "ideal thrust of the disc at this shaft power", "force")
+    best = "standing; no propeller of this size beats an ideal disc on the same shaft power"
+    return Outcome(None, (over_weight(keys[0], put(thrust), falls), over_weight(keys[1], ideal, best)))

@@ -14,7 +14,7 @@ from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.attitude import Height
-from ridgeline.engine.aero.trim import Setting, Trim, settings, sweep, trim
+from ridgeline.engine.aero.trim import Setting, Trim, settings, shim_height, sweep, trim
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.geometry.reference import TAILS, WINGS
@@ -130,7 +130,7 @@ def _shims(ways: tuple[Setting, ...], surfaces: tuple[Surface, ...], brief: Brie
         return derive(
             key,
             "{c}·tan {di}",
-            lambda c, di: c * math.tan(di),
+            lambda c, di: shim_height(c, di),
             {
                 "c": Put(surface.stations[0].chord, f"root chord of {surface.name}", "length"),
                 "di": Put(change, "change of incidence", "angle", _SIGMA),

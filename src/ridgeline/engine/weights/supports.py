@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,6 +11,10 @@ from numpy.typing import ArrayLike, NDArray
 from ridgeline.engine.weights.items import ItemArrays
 
 Array = NDArray[np.float64]
+#: How far nose down a model is turned to tell the height of its balance point, rad: less tells nothing, more slides.
+LEAST_TILT, MOST_TILT = math.radians(5) - 1e-9, math.radians(60) + 1e-9
+#: Supports whose equations are worse than this stand in one line.
+_IN_LINE = 1e8
 
 
 @dataclass(frozen=True)
@@ -53,6 +58,42 @@ def from_supports(reading: ArrayLike, place: ArrayLike, sigma: float = 0.0007, s
     return Supported(total, cg, float(np.sqrt(len(r)) * sigma), np.sqrt((by_reading + by_place).sum(axis=0)))
 
 
+def on_supports(mass: float, cg: ArrayLike, place: ArrayLike) -> Array:
+    """Return what two or three supports carry of a level model, kg: the inverse of `from_supports`.
+
+    Parameters
+    ----------
+    mass : float
+        kg.
+    cg : array_like, shape (2,)
+        Balance point, x aft and y to starboard, m.
+    place : array_like, shape (n, 2)
+        Where each support stands, m. Two carry it along the line between them, whatever the balance point's side.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+
+    Raises
+    ------
+    ValueError
+        When it would topple: supports in one place or in one line, or a balance point outside them.
+
+    Source
+    ------
+    Σ R = m, Σ R r = m r: docs/theory.md §6.
+    """
+    at, point = np.asarray(place, float).reshape(-1, 2), np.asarray(cg, float)
+    axes = 1 if len(at) == 2 else 2
+    rows = np.vstack([np.ones(len(at)), at[:, :axes].T])
+    if len(at) not in (2, 3) or np.linalg.cond(rows) > _IN_LINE:
+        raise ValueError("supports in one line hold nothing")
+    loads: Array = np.linalg.solve(rows, mass * np.array([1.0, *point[:axes]]))
+    if loads.min() < 0:
+        raise ValueError("the balance point lies outside the supports")
+    return loads
+
+
 def height_from_tilt(level: Supported, tilted: Supported, tilt: float) -> tuple[float, float]:
     """Return how high the balance point lies over the line of the supports, m, and its one-sigma error.
 
@@ -72,7 +113,7 @@ def height_from_tilt(level: Supported, tilted: Supported, tilt: float) -> tuple[
     ------
     Tilted by θ, a point h over the line moves ahead by h tan θ as the supports see it: docs/theory.md §6.
     """
-    if not 0.087 <= tilt <= 1.048:
+    if not LEAST_TILT <= tilt <= MOST_TILT:
         raise ValueError("tilt it nose down by 5 to 60 degrees")
     turn = float(np.tan(tilt))
     error = float(np.hypot(level.sigma_cg[0], tilted.sigma_cg[0])) / turn

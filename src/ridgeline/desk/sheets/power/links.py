@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath
 
@@ -11,11 +9,9 @@ from ridgeline.design.power import PowerTrain
 from ridgeline.desk.paint import CENTRE, fit, hatch, line, pen, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.engine.power.limits import ESC_SHARE, MOTOR_HEAT_MINUTE, tip_speed_limit_rpm
 from ridgeline.engine.power.operating_point import OperatingPoint
-from ridgeline.engine.power.pack import battery_current
 from ridgeline.engine.power.prop_sizes import size_words
-from ridgeline.engine.power.propeller import tip_speed_limit
+from ridgeline.engine.power.ratings import ratings
 from ridgeline.units import with_unit
 
 CHAIN_TOP, CHAIN_HEIGHT = 40, 188
@@ -86,12 +82,6 @@ def draw_chain(p: QPainter, sheet: Sheet, full: OperatingPoint, level: Operating
     _draw_loads(p, sheet, train, full, level, y + 60)
 
 
-def _rpm_limit(train: PowerTrain) -> float:
-    """Return the speed the propeller is made for: its family's tip speed, and never Mach 0.65."""
-    diameter = train.propeller.diameter
-    return min(tip_speed_limit(train.propeller) * 60 / (math.pi * diameter), tip_speed_limit_rpm(diameter))
-
-
 def _draw_heats(p: QPainter, sheet: Sheet, full: OperatingPoint, level: OperatingPoint, y: float) -> None:
     """Write what each link turns to heat, now and standing at full throttle."""
     train = sheet.store.design.power
@@ -156,20 +146,20 @@ def _draw_loads(
     p: QPainter, sheet: Sheet, train: PowerTrain, full: OperatingPoint, level: OperatingPoint, y: float
 ) -> None:
     """Draw each link's load against its limit: now and full throttle as ticks, the forbidden end hatched."""
-    mass = train.motor.mass
+    mass, most_of = train.motor.mass, ratings(train)
     loads = {
-        "pack": (float(level.pack_current), float(full.pack_current), battery_current(train), "A"),
-        "esc": (float(level.motor_current), float(full.motor_current), ESC_SHARE * train.esc.max_current, "A"),
+        "pack": (float(level.pack_current), float(full.pack_current), most_of.pack_current, "A"),
+        "esc": (float(level.motor_current), float(full.motor_current), most_of.esc_current, "A"),
         "motor": (
             float(level.motor_heat) / mass / 1e3,
             float(full.motor_heat) / mass / 1e3,
-            MOTOR_HEAT_MINUTE / 1e3,
+            most_of.motor_heat / mass / 1e3,
             "W/g heat",
         ),
         "propeller": (
             float(level.rpm) / 1e3,
             float(full.rpm) / 1e3,
-            _rpm_limit(train) / 1e3,
+            most_of.rpm / 1e3,
             "000 rpm",
         ),
     }

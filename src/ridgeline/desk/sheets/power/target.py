@@ -6,10 +6,12 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
 from ridgeline.desk.paint import CENTRE, RIGHT, brush_of, hatch, heading, line, pen, wrap, write
-from ridgeline.desk.scales import nice_step, ticks
+from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.units import with_unit
+
+_BARS = ("standing", "climbing", "disc limit")
 
 
 def draw_target(p: QPainter, sheet: Sheet, area: QRectF) -> None:
@@ -20,35 +22,26 @@ def draw_target(p: QPainter, sheet: Sheet, area: QRectF) -> None:
     usual = "" if None in wanted else f"usual {wanted[0]:g} to {wanted[1]:g}"
     heading(p, area.left(), area.top() + 14, area.width(), "Thrust over weight", usual, strong=False)
     auw = report.value("mass.auw")
-    standing = report.results.standing
-    if auw is None or standing is None:
+    if auw is None or report.value("power.thrust_ratio") is None:
         return
-    weight = auw * GRAVITY
-    bars = [
-        ("standing", report.value("power.thrust_ratio") or 0.0),
-        ("climbing", report.value("flight.climb_thrust_ratio") or 0.0),
-        ("disc limit", standing.disc_limit / weight),
-    ]
+    keys = ("power.thrust_ratio", "flight.climb_thrust_ratio", "power.disc_ratio")
+    bars = [(name, report.value(key) or 0.0) for name, key in zip(_BARS, keys, strict=True)]
     top, bottom = area.top() + 46, area.bottom() - 46
     end = 1.12 * max([1.1, *(value for _n, value in bars), wanted[1] or 0.0])
 
-    def y(value: float) -> float:
-        return bottom - value / end * (bottom - top)
-
     left, right = area.left() + 34, area.right()
+    plot = Plot.of(QRectF(left, top, right - left, bottom - top), (0.0, 1.0), (0.0, end))
+    y = plot.y.at
     if wanted[0] is not None and wanted[1] is not None:
         box = QRectF(left, y(wanted[1]), right - left, y(wanted[0]) - y(wanted[1]))
         hatch(p, box, brush_of(inks.soft, 120).color(), step=6)
         p.setPen(pen(inks.soft, 1, Qt.PenStyle.DashLine))
         p.drawRect(box)
     aim = sheet.store.design.brief.thrust_ratio
-    line(p, left, y(aim), right, y(aim), inks.live, 1.2, dash=True)
-    line(p, left, y(1.0), right, y(1.0), inks.ink, 1)
-    line(p, left, top, left, bottom, inks.ink)
-    line(p, left, bottom, right, bottom, inks.ink)
-    for value in ticks(0, end, nice_step(end, 6)):
-        line(p, left - 4, y(value), left, y(value), inks.ink)
-        write(p, left - 7, y(value) + 4, f"{value:.1f}", LABEL, inks.soft, align=RIGHT)
+    plot.level(p, aim, inks.live, 1.2, dash=True)
+    plot.level(p, 1.0, inks.ink)
+    plot.level(p, 0.0, inks.ink)
+    plot.side(p, nice_step(end, 6), digits=1)
     each = (right - left) / len(bars)
     for index, (name, value) in enumerate(bars):
         x = left + (index + 0.5) * each
@@ -76,6 +69,6 @@ def draw_target(p: QPainter, sheet: Sheet, area: QRectF) -> None:
         halo=True,
     )
     write(p, right - 4, y(1.0) + (-4 if aim < 1.0 else 12), "weight", LABEL, align=RIGHT, halo=True)
-    words = f"weight {weight:.2f} N; no propeller of this size beats the disc limit"
+    words = f"weight {with_unit(auw, 'mass', sheet.store.units)}; no propeller of this size beats the disc limit"
     for row, text in enumerate(wrap(words, area.width(), 10)[:2]):
         write(p, area.left(), bottom + 32 + 13 * row, text, 10, inks.soft)

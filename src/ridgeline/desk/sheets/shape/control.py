@@ -31,9 +31,9 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.advice.control_rules import helix_range
 from ridgeline.engine.aero.modes import Motion
 from ridgeline.engine.aero.throws import travel
+from ridgeline.engine.report import within
 from ridgeline.units import shown, with_unit
 
 _KINDS = (
@@ -266,25 +266,19 @@ class ShapeControlSheet(Sheet):
         heading(p, left, self._bottom + 22, right - left, "What they can do", "wanted hatched")
         handled = report.results.handling
         throw = handled.throws.pitch_up if handled else 0.0
-        by_rudder = handled is not None and handled.by_rudder
         rows = (
-            ("control.roll_helix", "Roll helix angle", (0.0, 0.2), helix_range(store.design.brief.purpose)),
-            ("control.elevator_to_stall", "Elevator to stall", (0.0, max(1.6 * throw, 0.05)), (0.0, throw)),
-            ("control.pitch_sensitivity", "Cruise to stall", (0.0, 0.35), (math.radians(1.5), math.radians(12))),
-            (
-                "control.rudder_sideslip",
-                "Rudder, 10° sideslip",
-                (0.0, 0.6),
-                (0.0, handled.throws.yaw if handled else 0.0),
-            ),
-            ("stability.spiral_parameter", "Spiral parameter", (0.0, 10.0), (5.0 if by_rudder else 1.0, 10.0)),
-            ("stability.dihedral", "Dihedral", (0.0, math.radians(14)), None),
-            ("flap.elevator", "Elevator for flaps", (-0.2, 0.2), None),
+            ("control.roll_helix", "Roll helix angle", (0.0, 0.2)),
+            ("control.elevator_to_stall", "Elevator to stall", (0.0, max(1.6 * throw, 0.05))),
+            ("control.pitch_sensitivity", "Cruise to stall", (0.0, 0.35)),
+            ("control.rudder_sideslip", "Rudder, 10° sideslip", (0.0, 0.6)),
+            ("stability.spiral_parameter", "Spiral parameter", (0.0, 10.0)),
+            ("stability.dihedral", "Dihedral", (0.0, math.radians(14))),
+            ("flap.elevator", "Elevator for flaps", (-0.2, 0.2)),
         )
         pitch = min((self.height() - self._bottom - 48) / len(rows), 36)
         y = self._bottom + 34 + pitch / 2
-        for key, words, (low, high), wanted in rows:
-            figure = report.figures[key]
+        for key, words, (low, high) in rows:
+            figure, wanted = report.figures[key], report.wanted.get(key)
             if figure.value is None:
                 write(p, left, y + 4, words, LABEL, inks.soft)
                 write(p, right, y + 4, fit(figure.why_not, right - left - 140, LABEL), LABEL, inks.soft, align="right")
@@ -293,7 +287,7 @@ class ShapeControlSheet(Sheet):
                 decimals = {"ratio": 2, "angle": 1}.get(figure.quantity)
                 text = with_unit(figure.value, figure.quantity, store.units, decimals)
                 self.written(p, left + 190, y + 4, text, key, align="right")
-                inside = wanted is None or wanted[0] <= figure.value <= wanted[1]
+                inside = within(figure.value, wanted)
                 scale = QRectF(left + 206, y - 7, right - left - 212, 10)
                 short_scale(
                     p,

@@ -12,6 +12,7 @@ from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.geometry.clearance import LEAST_GROUND
 from ridgeline.engine.geometry.reference import main_wing
+from ridgeline.engine.report import within
 from ridgeline.engine.results import given
 from ridgeline.units import shown, with_unit
 
@@ -152,7 +153,7 @@ def draw_proportion(p: QPainter, sheet: Sheet, key: str, words: str, y: float, r
         return
     symbol = units[figure.quantity].symbol
     low, high = wanted or (None, None)
-    if wanted and ((low is not None and figure.value < low) or (high is not None and figure.value > high)):
+    if not within(figure.value, wanted):
         state_mark(p, PAD - 8, y - 4, "look")
     sheet.written(p, PAD + 106, y, shown(figure.value, figure.quantity, units), key, align="right")
     if wanted and low is not None and high is not None:

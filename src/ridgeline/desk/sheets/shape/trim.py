@@ -30,7 +30,7 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.advice.trim_rules import setting_changes
-from ridgeline.engine.aero.trim import Setting, Trim
+from ridgeline.engine.aero.trim import Setting, Trim, shim_height
 from ridgeline.engine.geometry.reference import TAILS, WINGS
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Remedy
@@ -307,7 +307,7 @@ class ShapeTrimSheet(Sheet):
             return [first]
         parts = []
         for surface, change in zip(surfaces, (way.wing_change, way.tail_change), strict=False):
-            shim = surface.stations[0].chord * math.tan(change)
+            shim = shim_height(surface.stations[0].chord, change)
             if abs(change) < 1e-5:
                 parts.append(f"{surface.name} kept at {angle(surface.incidence)}")
                 continue

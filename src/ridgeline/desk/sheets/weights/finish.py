@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from functools import partial
 
-import numpy as np
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
@@ -14,6 +13,7 @@ from ridgeline.design.paths import Change
 from ridgeline.design.underlay import ViewName
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.paint import arrow_head, cg_mark, dimension, heading, line, pen, write
+from ridgeline.desk.scales import Scale
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -21,14 +21,22 @@ from ridgeline.desk.widgets.buttons import LeafButton, RuledButton
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.weights.supports import Supported, from_supports, height_from_tilt, spread_over
+from ridgeline.engine.geometry.bodies import underside
+from ridgeline.engine.weights.supports import (
+    LEAST_TILT,
+    MOST_TILT,
+    Supported,
+    from_supports,
+    height_from_tilt,
+    on_supports,
+    spread_over,
+)
 from ridgeline.errors import DesignError
+from ridgeline.standins.finished_model import FinishedModel
 from ridgeline.standins.scale import SimulatedScale
 from ridgeline.typed import parse
 from ridgeline.units import shown, with_unit
 
-#: The simulated finished model: heavier than its estimates by this, further aft, to port and higher by these, m.
-_HEAVIER, _FURTHER_AFT, _TO_PORT, _HIGHER = 1.04, 0.004, 0.003, 0.005
 _WAYS = (("two", "Two scales"), ("three", "Three scales"), ("tilted", "Tilted, for the height"))
 
 
@@ -66,7 +74,7 @@ class Tilt(Entry):
 
     def accept(self, text: str) -> None:
         value = float(parse(text, "angle", path="nose down by", bare=self._sheet.store.unit_of("angle")))
-        if not math.radians(5) <= value <= math.radians(60):
+        if not LEAST_TILT <= value <= MOST_TILT:
             raise DesignError("nose down by", f"{math.degrees(value):.1f}°", "5° to 60°: less tells nothing")
         self._sheet.tilt = value
         self._sheet.refresh()
@@ -147,24 +155,18 @@ class WeightsFinishSheet(Sheet):
         state = self.store.report.results.masses.state
         if state is None:
             return None
-        mass, x, y = state.mass * _HEAVIER, float(state.cg[0]) + _FURTHER_AFT, float(state.cg[1]) - _TO_PORT
-        if self.way == "tilted":
-            x -= (float(state.cg[2]) + _HIGHER - self._line_height(x)) * math.tan(self.tilt)
-        (x1, y1), (x2, y2), *more = self.places
-        if not more:
-            loads = [mass * (x2 - x) / (x2 - x1), mass * (x - x1) / (x2 - x1)]
-        else:
-            rows = np.array([[1.0, 1.0, 1.0], [x1, x2, more[0][0]], [y1, y2, more[0][1]]])
-            if np.linalg.cond(rows) > 1e8:
-                return None
-            loads = [float(v) for v in np.linalg.solve(rows, np.array([1.0, x, y]) * mass)]
-        return loads if min(loads) >= 0 else None
+        x, y, z = (float(v) for v in state.cg)
+        model = FinishedModel.of(state.mass, (x, y, z))
+        tilt = self.tilt if self.way == "tilted" else 0.0
+        try:
+            return on_supports(model.mass, model.seen_from_supports(tilt, self._line_height), self.places).tolist()
+        except ValueError:
+            return None
 
     def _line_height(self, x: float) -> float:
         """Return how high the line of the two supports lies at a place along the model, m."""
         (x1, _y1), (x2, _y2) = self._places["two"]
-        z1, z2 = self._under(x1), self._under(x2)
-        return z1 + (z2 - z1) * (x - x1) / (x2 - x1)
+        return Scale(x1, x2, self._under(x1), self._under(x2)).at(x)
 
     def read(self) -> None:
         """Put the simulated finished model on the scales and read them once they stand still."""
@@ -268,13 +270,7 @@ class WeightsFinishSheet(Sheet):
         return 84 + 0.46 * self.height() + 30
 
     def _under(self, x: float) -> float:
-        """Return how high the model's underside lies over the datum at a place along it, m."""
-        found = 0.0
-        for body in self.store.design.bodies:
-            xs = [s.x for s in body.sections]
-            if xs[0] <= x <= xs[-1]:
-                found = min(found, float(np.interp(x, xs, [s.z - 0.5 * s.height for s in body.sections])))
-        return found
+        return underside(self.store.design.bodies, x)
 
     def draw(self, p: QPainter) -> None:
         inks, units, report = theme.inks, self.store.units, self.store.report

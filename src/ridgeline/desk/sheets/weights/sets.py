@@ -18,7 +18,7 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.engine.advice.compare import FittedSet, Swapped, compare, swapped
-from ridgeline.engine.report import LEVELS
+from ridgeline.engine.report import LEVELS, within
 from ridgeline.units import shown, with_unit
 
 _LABELS, _ROW, _HEAD = 132, 20, 62
@@ -181,8 +181,7 @@ class WeightsSetsSheet(Sheet):
         if figure.value is None:
             write(p, x, y, "–", VALUE, inks.soft)
             return
-        low, high = fitted.report.wanted.get(key, (None, None))
-        out = (low is not None and figure.value < low - 1e-9) or (high is not None and figure.value > high + 1e-9)
+        out = not within(figure.value, fitted.report.wanted.get(key))
         told = with_unit(figure.value, figure.quantity, units)
         used = write(p, x, y, told, VALUE, inks.look if out else inks.ink, fitted is now)
         if out:
