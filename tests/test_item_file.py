@@ -12,7 +12,7 @@ from ridgeline.engine.weights.items import item_arrays
 from ridgeline.engine.weights.rollup import roll_up
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import from_text, load, to_text
-from ridgeline.files.item_file import items_from_text, items_text, read_items, write_items
+from ridgeline.files.item_file import items_from_text, items_text, read_items
 from ridgeline.library import demo_names, shipped_shelf
 
 
@@ -45,9 +45,10 @@ def same(one, other):
 @pytest.mark.parametrize("name", demo_names())
 def test_every_demos_items_go_out_and_come_back_the_same(name, tmp_path):
     items = load(f"demo:{name}").parts
-    path = write_items(tmp_path / "table", items)
+    path = tmp_path / "table.csv"
+    path.write_text(items_text(items), "utf-8")
     found = read_items(path)
-    assert path.suffix == ".csv" and not found.report
+    assert not found.report
     same(items, found.items)
 
 

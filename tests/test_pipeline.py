@@ -5,7 +5,6 @@ from typing import get_args, get_type_hints
 import pytest
 from hypothesis import given, settings
 
-from ridgeline.cli import as_json
 from ridgeline.design.document import Design
 from ridgeline.design.paths import apply, put
 from ridgeline.engine.advice import rules
@@ -17,6 +16,7 @@ from ridgeline.engine.register import REGISTER, TITLE_BLOCK
 from ridgeline.engine.results import Results
 from ridgeline.engine.results import given as made_sure
 from ridgeline.errors import DesignError
+from ridgeline.files.report_file import as_data
 from strategies import designs
 
 
@@ -117,7 +117,7 @@ def test_reused_stages_give_the_same_report_as_fresh_ones(whimbrel):
     evaluator = Evaluator()
     evaluator(whimbrel)
     edited = put(put(whimbrel, "parts[0].x", 0.2), "surfaces[0].stations[2].chord", 0.16)
-    assert as_json(evaluator(edited)) == as_json(evaluate(edited))
+    assert as_data(evaluator(edited)) == as_data(evaluate(edited))
 
 
 def test_the_hand_formula_is_refused_for_a_second_wing_and_the_lattice_takes_over(whimbrel):

@@ -20,7 +20,7 @@ MAY_IMPORT = {
     "design": {"design", "errors", "units", "typed"},
     "engine": {"engine", "design", "errors", "units", "typed"},
     "library": {"library", "design", "errors", "typed"},
-    "files": {"files", "library", "design", "errors", "typed"},
+    "files": {"files", "engine", "library", "design", "errors", "typed"},
     "standins": {"standins", "design", "errors"},
     "desk": {"desk", "files", "engine", "library", "standins", "design", "errors", "units", "typed"},
 }

@@ -1,4 +1,4 @@
-"""The command line: ``figures``, ``check``, and ``open`` for the window it is handed. It knows no Qt."""
+"""The command line: ``figures``, ``check``, ``export``, and ``open`` for the window it is handed. It knows no Qt."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from typing import Any
 from ridgeline import __version__
 from ridgeline.errors import DesignError
 
-_COMMANDS = ("figures", "check", "open")
+_COMMANDS = ("figures", "check", "export", "open")
 
 
 def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
@@ -28,6 +28,14 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     check = commands.add_parser("check", help="print the findings; exit 1 when one says stop")
     check.add_argument("file", help="a .ridge file, or demo:NAME")
     check.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
+    export = commands.add_parser("export", help="write a table, a section or the figures of a design")
+    export.add_argument("what", nargs="?", help="what to write: see --list")
+    export.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
+    export.add_argument("place", nargs="?", help="where to; - prints it")
+    export.add_argument("--of", default="", metavar="SURFACE", help="id or name of the surface; the main wing without")
+    export.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
+    export.add_argument("--overwrite", action="store_true", help="write over a file that is there")
+    export.add_argument("--list", action="store_true", help="print what can be written")
     window = commands.add_parser("open", help="open the window (also without a command)")
     window.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
     window.add_argument("--shot", metavar="FILE.png", help="write a picture of the window and exit")
@@ -55,8 +63,9 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
         words.insert(0, "open")
     options = _parser(sheets).parse_args(words)
     try:
-        if options.command in ("figures", "check"):
-            return {"figures": _figures, "check": _check}[options.command](options)
+        plain = {"figures": _figures, "check": _check, "export": _export}
+        if options.command in plain:
+            return plain[options.command](options)
         return _open(options, window)
     except DesignError as error:
         print(f"ridgeline: {error}", file=sys.stderr)
@@ -89,7 +98,9 @@ def _figures(options: argparse.Namespace) -> int:
 
     report = evaluate(_edited(options))
     if options.json:
-        print(json.dumps(as_json(report), indent=1, ensure_ascii=False))
+        from ridgeline.files.report_file import report_text
+
+        print(report_text(report), end="")
         return 0
     for key, figure in report.figures.items():
         if figure.value is None:
@@ -118,38 +129,6 @@ def _list(as_json_too: bool) -> int:
     return 0
 
 
-def as_json(report: Any) -> dict[str, Any]:
-    """Return a report as plain data: figures in stored units with their bands, findings with their remedies."""
-    figures = {
-        key: {"value": f.value, "low": f.low, "high": f.high, "unit": f.unit, "label": f.label}
-        | ({"why": f.why_not} if f.value is None else {})
-        for key, f in report.figures.items()
-    }
-    findings = [
-        {
-            "key": f.key,
-            "level": f.level,
-            "text": str(f.text),
-            "reason": str(f.reason),
-            "stop": f.stop,
-            "remedies": [
-                {"key": r.key, "text": str(r.text), "changes": {c.path: _plain(c.value) for c in r.changes}}
-                for r in f.remedies
-            ],
-        }
-        for f in report.findings
-    ]
-    return {"figures": figures, "findings": findings}
-
-
-def _plain(value: Any) -> Any:
-    if hasattr(value, "model_dump"):
-        return value.model_dump(mode="json")
-    if isinstance(value, tuple | list):
-        return [_plain(entry) for entry in value]
-    return value
-
-
 def _check(options: argparse.Namespace) -> int:
     from ridgeline.engine.pipeline import evaluate
 
@@ -157,6 +136,37 @@ def _check(options: argparse.Namespace) -> int:
     for finding in report.findings:
         print(f"[{finding.level}] {finding.text} {finding.reason}")
     return 1 if any(finding.level == "stop" for finding in report.findings) else 0
+
+
+def _export(options: argparse.Namespace) -> int:
+    from ridgeline.files.exports import EXPORT, EXPORTS, Source, surface_called, text_of, write_export
+    from ridgeline.files.names import named
+    from ridgeline.typed import short
+
+    if options.list:
+        for row in EXPORTS:
+            print(f"{row.key:16} {row.suffixes[0]:6} {row.words}{', of a surface' if row.of_surface else ''}")
+        return 0
+    if options.what not in EXPORT:
+        raise DesignError("export", f"“{short(options.what or '')}”", "one of " + ", ".join(EXPORT))
+    design = _edited(options)
+
+    def report() -> Any:
+        from ridgeline.engine.pipeline import evaluate
+
+        return evaluate(design)
+
+    export, source = EXPORT[options.what], Source(design, report, surface_called(design, options.of))
+    if options.place == "-":
+        print(text_of(export, source), end="")
+        return 0
+    if not options.place:
+        raise DesignError("PLACE", "nothing", "a file name, or - to print it")
+    place = named(options.place, *export.suffixes)
+    if place.exists() and not options.overwrite:
+        raise DesignError(place.name, "a file that is there already", "another name, or --overwrite")
+    print(f"wrote {write_export(export, place, source)}")
+    return 0
 
 
 def _open(options: argparse.Namespace, window: Opener | None) -> int:

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QApplication
 
 from conftest import drag, press, type_into
 from ridgeline.design.paths import put
+from ridgeline.desk.exporting import write
 from ridgeline.desk.stops import STOP
 from ridgeline.engine.aero.sections import FORMS, section
 from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
@@ -106,8 +107,8 @@ def test_a_coordinate_file_is_read_reported_and_written_back(desk, tmp_path):
     assert wing.section == "profile" and wing.profile.name == "Made up 14"
     assert any("scaled" in words for words in sheet.report) and any("left out" in words for words in sheet.report)
     sheet.grab()
-    for ordering in ("round", "blocks"):
-        sheet.write(tmp_path / f"{ordering}.dat", ordering)
+    for ordering, key in (("round", "section"), ("blocks", "section_halves")):
+        write(desk.store, key, tmp_path / f"{ordering}.dat")
         found = read_section(tmp_path / f"{ordering}.dat")
         assert found.ordering == ordering
         assert np.allclose(np.array(found.profile.points), np.array(wing.profile.points), atol=1e-5)

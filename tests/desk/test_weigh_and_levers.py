@@ -4,6 +4,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 
 from conftest import drag, press, type_into
+from ridgeline.desk.exporting import write
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.files.design_file import load
 from ridgeline.library import demo_names
@@ -92,7 +93,7 @@ def test_the_table_goes_to_a_file_and_comes_back_as_added_items(desk, tmp_path):
     desk.open_sheet("weights")
     sheet = desk.sheet
     before = desk.store.design.parts
-    sheet.write_table(str(tmp_path / "items.csv"))
+    write(desk.store, "items", tmp_path / "items.csv")
     sheet.read_table(str(tmp_path / "items.csv"))
     assert len(desk.store.design.parts) == 2 * len(before)
     assert [p.name for p in desk.store.design.parts[len(before) :]] == [p.name for p in before]

@@ -7,7 +7,7 @@ from PySide6.QtGui import QGuiApplication
 from ridgeline.design.paths import Change
 from ridgeline.desk.store import Store
 from ridgeline.errors import DesignError
-from ridgeline.files.item_file import ItemsRead, items_from_text, items_text, read_items, write_items
+from ridgeline.files.item_file import ItemsRead, items_from_text, items_text, read_items
 
 
 def read_table(store: Store, place: str) -> None:
@@ -26,16 +26,6 @@ def _take_in(store: Store, found: ItemsRead) -> None:
         return
     told = f"{len(changes)} items added" if changes else "No item was added"
     store.noted.emit(f"{told}{': ' if found.report else '.'}{'; '.join(found.report)}")
-
-
-def write_table(store: Store, place: str) -> None:
-    """Write every item as CSV."""
-    try:
-        path = write_items(place, store.design.parts)
-    except DesignError as error:
-        store.refused.emit(error)
-        return
-    store.noted.emit(f"Wrote {path.name}")
 
 
 def copy_items(store: Store, rows: list[int]) -> None:

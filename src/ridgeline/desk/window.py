@@ -25,6 +25,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.design.underlay import ViewName
 from ridgeline.design.wording import words_of
+from ridgeline.desk.exporting import ask_export
 from ridgeline.desk.filing import Filing
 from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.margin import Margin
@@ -44,6 +45,7 @@ from ridgeline.desk.widgets.set_strip import SetStrip
 from ridgeline.desk.working import WorkingPanel
 from ridgeline.errors import DesignError
 from ridgeline.files import choices
+from ridgeline.files.exports import EXPORTS
 from ridgeline.typed import told
 
 BAR = 28
@@ -249,6 +251,11 @@ class Window(QMainWindow):
         self._action(design, "Save as…", "Ctrl+Shift+S", self.filing.choose_save)
         self.earlier = design.addMenu("Earlier saves")
         self.earlier.aboutToShow.connect(partial(self.filing.fill_earlier, self.earlier))
+        exports = design.addMenu("Write out")
+        for row in EXPORTS:
+            exports.addAction(f"{row.words}…").triggered.connect(
+                lambda _=False, key=row.key: ask_export(self, self.store, key)
+            )
         self._action(design, "Work not saved…", "", partial(self.filing.offer, asked=True))
         design.addSeparator()
         self._action(design, "Quit", "Ctrl+Q", self.close)

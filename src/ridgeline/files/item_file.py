@@ -14,9 +14,7 @@ from pydantic import ValidationError
 from ridgeline.design.explain import explain
 from ridgeline.design.parts import Item
 from ridgeline.errors import DesignError
-from ridgeline.files.atomic import write_atomically
 from ridgeline.files.json_text import read_json
-from ridgeline.files.names import named
 from ridgeline.files.tables import Table, header_parts, number, read_table, split_table
 from ridgeline.typed import short
 
@@ -87,13 +85,6 @@ def items_text(items: tuple[Item, ...], mark: str = ",") -> str:
             row.append("" if told is None else json.dumps(told.model_dump(mode="json"), ensure_ascii=False))
         writer.writerow(row)
     return out.getvalue()
-
-
-def write_items(place: str | Path, items: tuple[Item, ...]) -> Path:
-    """Write items to a file; a name without a suffix gets ``.csv``. Returns the path written."""
-    path = named(place, ".csv", ".txt", ".tsv")
-    write_atomically(path, items_text(items))
-    return path
 
 
 def read_items(place: str | Path) -> ItemsRead:

@@ -17,8 +17,6 @@ from pydantic import ValidationError
 
 from ridgeline.design.airframe import Profile
 from ridgeline.errors import DesignError
-from ridgeline.files.atomic import write_atomically
-from ridgeline.files.names import named
 from ridgeline.files.reading import read_text
 from ridgeline.typed import short
 
@@ -230,10 +228,3 @@ def section_text(name: str, outline: Array, ordering: Ordering = "round") -> str
         lower = np.vstack([upper[0], lower])
     counts = f" {len(upper):9.1f} {len(lower):9.1f}"
     return "\n".join([name, counts, "", *map(line, upper), "", *map(line, lower)]) + "\n"
-
-
-def write_section(place: str | Path, name: str, outline: Array, ordering: Ordering = "round") -> Path:
-    """Write an outline to a file; a name without a suffix gets ``.dat``. Returns the path written."""
-    path = named(place, ".dat", ".txt", ".cor")
-    write_atomically(path, section_text(name, outline, ordering))
-    return path

@@ -11,11 +11,13 @@ from PySide6.QtCore import QStringListModel, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QCompleter, QLineEdit, QWidget
 
+from ridgeline.desk.exporting import ask_export
 from ridgeline.desk.stops import STOPS
 from ridgeline.desk.surface_edits import SURFACE_EDITS
 from ridgeline.desk.theme import LABEL, font
 from ridgeline.engine.geometry.scaling import scaled
 from ridgeline.errors import DesignError
+from ridgeline.files.exports import EXPORTS
 from ridgeline.typed import short
 
 if TYPE_CHECKING:
@@ -71,6 +73,7 @@ class CommandLine(QLineEdit):
             ("Scale the airframe", window.ask_scale),
         ]
         commands += [(words, partial(change, store)) for words, change in SURFACE_EDITS]
+        commands += [(f"Write out: {row.words}", partial(ask_export, self._window, store, row.key)) for row in EXPORTS]
         found.update({f"{words} – command": action for words, action in commands})
         return found
 

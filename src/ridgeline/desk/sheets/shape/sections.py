@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QAbstractButton, QFileDialog, QWidget
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.paths import Change
-from ridgeline.desk.filing import ask_place, sure_of
+from ridgeline.desk.exporting import ask_export
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import fit, heading, line, outline, path_of, write
 from ridgeline.desk.scales import ruler
@@ -24,8 +24,7 @@ from ridgeline.engine.aero.sections import FORMS, Section, section, section_of
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.geometry.placed import mean_chord_of
 from ridgeline.errors import DesignError
-from ridgeline.files.names import named, safe_name
-from ridgeline.files.section_file import Ordering, read_section, write_section
+from ridgeline.files.section_file import read_section
 from ridgeline.units import shown, with_unit
 
 _GALLERY = 178
@@ -100,9 +99,9 @@ class ShapeSectionSheet(Sheet):
         self.read_button = RuledButton(self, "Read coordinates…")
         self.read_button.clicked.connect(self._ask_read)
         self.round_button = RuledButton(self, "Write, round the outline…")
-        self.round_button.clicked.connect(lambda: self._ask_write("round"))
+        self.round_button.clicked.connect(lambda: ask_export(self, self.store, "section"))
         self.blocks_button = RuledButton(self, "Write, top then bottom…")
-        self.blocks_button.clicked.connect(lambda: self._ask_write("blocks"))
+        self.blocks_button.clicked.connect(lambda: ask_export(self, self.store, "section_halves"))
 
     @property
     def index(self) -> int:
@@ -179,31 +178,6 @@ class ShapeSectionSheet(Sheet):
             self._reported_of = found.profile.name
             self.store.noted.emit(f"Read {found.profile.name}: {'; '.join(self.report)}")
             self.update()
-
-    def _ask_write(self, ordering: Ordering) -> None:
-        surface = self.surface
-        if surface is None:
-            return
-        start = safe_name(f"{surface.name} {section_of(surface).label}", ".dat")
-        name = ask_place(self, "Write section coordinates", start, _FILTER)
-        if name:
-            place = named(name, ".dat", ".txt", ".cor")
-            sure_of(place, self.store, lambda: self.write(place, ordering), lambda: self._ask_write(ordering))
-
-    def write(self, place: str | Path, ordering: Ordering) -> None:
-        """Write the surface's section as coordinates."""
-        surface = self.surface
-        if surface is None:
-            return
-        shape = section_of(surface)
-        try:
-            path = write_section(
-                place, f"{self.store.design.name}, {surface.name}, {shape.label}", shape.outline, ordering
-            )
-        except DesignError as error:
-            self.store.refused.emit(error)
-            return
-        self.store.noted.emit(f"Wrote {path.name}")
 
     def arrange(self) -> None:
         for index, button in enumerate(self.forms.values()):

@@ -10,9 +10,9 @@ from PySide6.QtWidgets import QAbstractItemView, QFileDialog, QHeaderView, QTabl
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.drawing import View, draw_aircraft, extent, shape_key
-from ridgeline.desk.filing import ask_place, sure_of
+from ridgeline.desk.exporting import ask_export
 from ridgeline.desk.hanging_rows import hanging_rows, sides_row
-from ridgeline.desk.item_edits import copy_items, paste_items, read_table, write_table
+from ridgeline.desk.item_edits import copy_items, paste_items, read_table
 from ridgeline.desk.item_table import COLUMNS, ItemTable
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import Same, cg_mark, fit, line, rule, still, width_of, write
@@ -30,7 +30,6 @@ from ridgeline.desk.widgets.fields import PathField
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.weights.items import GROUPS as ITEM_GROUPS
 from ridgeline.engine.weights.places import settle
-from ridgeline.files.names import named, safe_name
 from ridgeline.units import band_shown, shown
 
 _TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
@@ -75,7 +74,7 @@ class WeightsSheet(Sheet):
         self.read_button = RuledButton(self, "Read a table…")
         self.read_button.clicked.connect(self._ask_read)
         self.write_button = RuledButton(self, "Write the table…")
-        self.write_button.clicked.connect(self._ask_write)
+        self.write_button.clicked.connect(lambda: ask_export(self, self.store, "items"))
         keys = QKeySequence.StandardKey
         for key, do in ((keys.Copy, self.copy_items), (keys.Paste, self.paste_items)):
             QShortcut(key, self.table, do, context=Qt.ShortcutContext.WidgetShortcut)
@@ -143,20 +142,9 @@ class WeightsSheet(Sheet):
         if name:
             self.read_table(name)
 
-    def _ask_write(self) -> None:
-        start = safe_name(f"{self.store.design.name} items", ".csv")
-        name = ask_place(self, "Write the table of items", start, _TABLES)
-        if name:
-            place = named(name, ".csv", ".txt", ".tsv")
-            sure_of(place, self.store, lambda: self.write_table(str(place)), self._ask_write)
-
     def read_table(self, place: str) -> None:
         """Add the items of a table as one step, and say what was left out."""
         read_table(self.store, place)
-
-    def write_table(self, place: str) -> None:
-        """Write every item as CSV."""
-        write_table(self.store, place)
 
     def copy_items(self) -> None:
         """Copy the selected item, or all, as cells a spreadsheet takes."""
