@@ -22,8 +22,9 @@ import numpy as np
 from bench_points import points, told
 from light_aircraft import AIRCRAFT, TURNING_ROLLS, derivatives_of, roll_by_turn_of
 from ridgeline.design.power import Propeller
+from ridgeline.engine.aero.derivatives import derivatives
 from ridgeline.engine.aero.lattice import Sheet, Solver, build
-from ridgeline.engine.aero.lifting import Scale, derivatives
+from ridgeline.engine.aero.lifting import Scale
 from ridgeline.engine.aero.sections import thin_airfoil
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.propeller import law_of

@@ -15,7 +15,8 @@ from ridgeline.engine.advice.match import Search
 from ridgeline.engine.advice.match_design import candidates, wishes_of
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import propeller as propellers
-from ridgeline.engine.power.operating_point import chain, solve
+from ridgeline.engine.power.chain import chain
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.files.design_file import load
 from ridgeline.library import shipped_shelf
 

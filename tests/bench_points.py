@@ -6,7 +6,8 @@ from pathlib import Path
 
 from ridgeline.design.power import Motor, Pack, PowerTrain, Propeller, SpeedController
 from ridgeline.engine.power import classes
-from ridgeline.engine.power.operating_point import chain, solve
+from ridgeline.engine.power.chain import chain
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.scatter import scatter_of, widened_past_mach
 
 AIR, INCH, GRAM_FORCE = 1.225, 0.0254, 9.80665e-3

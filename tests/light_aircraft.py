@@ -11,7 +11,7 @@ from types import MappingProxyType
 from ridgeline.design.airframe import Body, BodyStation, ControlSurface, Station, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
-from ridgeline.engine.aero import lifting
+from ridgeline.engine.aero import lifting, washes
 from ridgeline.engine.pipeline import evaluate
 
 FEET = 0.3048 / 5
@@ -146,6 +146,6 @@ def roll_by_turn_of(case):
     model, slip = results.lattice, results.sideslip
     lattice, found = model.solver.lattice, model.found
     angle = (case.lift - found.zero.lift) / found.alpha.lift
-    wash = lattice.angle + angle * lifting.wash_of_angle(lattice)
+    wash = lattice.angle + angle * washes.wash_of_angle(lattice)
     _slipped, turned = lifting.roll_of_lift(model.solver, model.scale, wash)
     return found.yaw_rate.roll - found.yaw_rate.side * slip.rise + turned

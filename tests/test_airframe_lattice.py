@@ -9,8 +9,8 @@ from ridgeline.design.airframe import ControlSurface, Station, Surface
 from ridgeline.design.paths import put
 from ridgeline.engine.aero.airframe_lattice import solve_airframe
 from ridgeline.engine.aero.critical import critical_section
-from ridgeline.engine.aero.lifting import wash_of_control
 from ridgeline.engine.aero.trim import trim
+from ridgeline.engine.aero.washes import wash_of_control
 from ridgeline.engine.geometry.reference import combine_wings
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.pipeline import evaluate

@@ -11,11 +11,12 @@ from hypothesis import strategies as st
 from ridgeline.engine.aero.drag import DRAG_SIGMA
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import propeller as propellers
-from ridgeline.engine.power import thermal
+from ridgeline.engine.power import propeller_loads, thermal
+from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.discharge import Profile, discharge
 from ridgeline.engine.power.flight import MEAN_CHARGE
 from ridgeline.engine.power.held_thrust import held_thrust, throttle_for_thrust
-from ridgeline.engine.power.operating_point import chain, full_draw, motor_current, solve, winding
+from ridgeline.engine.power.operating_point import full_draw, motor_current, solve, winding
 from ridgeline.engine.power.scatter import CONSTANTS, Scatter, scatter_of
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import from_text, load, to_text
@@ -65,7 +66,7 @@ def test_thrust_and_power_rise_with_the_turns_as_their_slopes_say(t, omega, spee
     tip = math.pi * size * float(n[0])
     assume(all(abs(tip - edge) > 0.01 * edge for edge in propellers.TIP_RANGE))
 
-    for of_kind in (propellers.thrust_load, propellers.power_load):
+    for of_kind in (propeller_loads.thrust_load, propeller_loads.power_load):
         by_hand = slope_of(lambda turns, of_kind=of_kind: of_kind(law, size, turns, v)[0], n)
         assert of_kind(law, size, n, v)[1] == pytest.approx(by_hand, rel=2e-4, abs=1e-4)
 

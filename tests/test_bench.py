@@ -9,7 +9,8 @@ from pydantic import ValidationError
 from ridgeline.design.power import BenchRow
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import bench
-from ridgeline.engine.power.operating_point import chain, lag_of, solve
+from ridgeline.engine.power.chain import chain, lag_of
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.scatter import scatter_of
 from ridgeline.files.design_file import load
 from ridgeline.standins.thrust_stand import SimulatedStand, as_built, sweep

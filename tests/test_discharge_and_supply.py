@@ -18,9 +18,10 @@ from ridgeline.engine.aero.sections import section
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import thermal
+from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.discharge import Profile, discharge
 from ridgeline.engine.power.held_thrust import throttle_for_thrust
-from ridgeline.engine.power.operating_point import chain, solve
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.supply import draw_of, gauge_for, receiver_load, servo_stall, wire_current
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.library import shipped_shelf

@@ -5,17 +5,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from ridgeline.engine.aero.derivatives import derivatives
 from ridgeline.engine.aero.lattice import Sheet, Solver, build
-from ridgeline.engine.aero.lifting import (
-    Scale,
-    derivatives,
-    induced_drag,
-    lateral,
-    longitudinal,
-    span_loading,
-    wash_of_angle,
-    wash_of_control,
-)
+from ridgeline.engine.aero.lifting import Scale, induced_drag, lateral, longitudinal, span_loading
+from ridgeline.engine.aero.washes import wash_of_angle, wash_of_control
 
 
 def sheet(half_span, root, tip=None, sweep=0.0, dihedral=0.0, angle=0.0, x=0.0, z=0.0, mirrored=True, **more):

@@ -13,9 +13,10 @@ from ridgeline.engine.aero.drag import DragModel, drag
 from ridgeline.engine.aero.sections import section
 from ridgeline.engine.power import thermal
 from ridgeline.engine.power.blade_element import coefficients_over
+from ridgeline.engine.power.chain import chain, lag_of
 from ridgeline.engine.power.flight import climb_sine, level_flight
 from ridgeline.engine.power.limits import MOTOR_HEAT_CONTINUOUS, MOTOR_HEAT_MINUTE
-from ridgeline.engine.power.operating_point import chain, lag_of, solve
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.prop_families import FAMILIES
 from ridgeline.engine.power.propeller import TIP_RANGE, law_of
 from ridgeline.engine.power.scatter import CONSTANTS, scatter_of, widened_past_mach

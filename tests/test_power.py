@@ -10,11 +10,11 @@ from ridgeline.design.power import Motor, Mount, Pack, PowerTrain, Propeller, Sp
 from ridgeline.engine.aero.drag import DragModel, drag
 from ridgeline.engine.aero.sections import section
 from ridgeline.engine.power import pack as packs
-from ridgeline.engine.power import propeller as propellers
-from ridgeline.engine.power import thermal
+from ridgeline.engine.power import propeller_loads, thermal
+from ridgeline.engine.power.chain import chain, lag_of
 from ridgeline.engine.power.flight import level_flight
 from ridgeline.engine.power.held_thrust import throttle_for_thrust
-from ridgeline.engine.power.operating_point import PART_THROTTLE_LOSS, chain, lag_of, solve
+from ridgeline.engine.power.operating_point import PART_THROTTLE_LOSS, solve
 from ridgeline.engine.power.prop_sizes import resized, size_words
 from ridgeline.engine.power.survey import Survey
 from ridgeline.engine.sizing.matching import nothing_known
@@ -61,7 +61,7 @@ def test_torque_and_voltage_balance_to_a_billionth(t, throttle, speed):
     i0 = link.i0_still + link.i0_slope * omega
     assume(abs(omega) > 1)
     motor_torque = (current - i0) / link.k_v
-    prop_torque = float(propellers.shaft_power(link.law, link.diameter, omega / (2 * math.pi), speed, AIR)) / omega
+    prop_torque = float(propeller_loads.shaft_power(link.law, link.diameter, omega / (2 * math.pi), speed, AIR)) / omega
     assert motor_torque == pytest.approx(prop_torque, rel=1e-9, abs=1e-9)
     volts = throttle * (link.open_circuit - link.motors * throttle * current * link.source_resistance)
     esc = link.esc_resistance * (1 + PART_THROTTLE_LOSS * (1 - throttle))
@@ -92,7 +92,7 @@ def test_energy_in_is_shaft_power_plus_heat_at_every_link(t, throttle):
 def test_static_thrust_never_beats_the_actuator_disc(t):
     point = solve(chain(t), 1.0, 0.0, AIR)
     assume(not point.stopped)
-    limit = propellers.actuator_disc_thrust(float(point.shaft_power), t.propeller.diameter, AIR)
+    limit = propeller_loads.actuator_disc_thrust(float(point.shaft_power), t.propeller.diameter, AIR)
     assert float(point.thrust) <= t.motors * limit
 
 

@@ -12,14 +12,8 @@ from ridgeline.design.power import Advance, Propeller
 from ridgeline.engine.power.blade_element import HUB, coefficients_over
 from ridgeline.engine.power.held_thrust import turns_for_thrust
 from ridgeline.engine.power.prop_families import FAMILIES
-from ridgeline.engine.power.propeller import (
-    PITCH_RATIOS,
-    actuator_disc_thrust,
-    in_range,
-    law_of,
-    shaft_power,
-    thrust,
-)
+from ridgeline.engine.power.propeller import PITCH_RATIOS, in_range, law_of
+from ridgeline.engine.power.propeller_loads import actuator_disc_thrust, shaft_power, thrust
 
 AIR, INCH = 1.225, 0.0254
 

@@ -6,7 +6,7 @@ import pytest
 
 from ridgeline.design.airframe import ControlSurface
 from ridgeline.design.paths import REMOVE, Change, apply, put
-from ridgeline.engine.advice.control_rules import tilted
+from ridgeline.engine.advice.control_edits import tilted
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.files.design_file import load
 

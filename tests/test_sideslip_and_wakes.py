@@ -10,8 +10,10 @@ from hypothesis import strategies as st
 
 from ridgeline.design.airframe import Body, BodyStation
 from ridgeline.design.paths import put
+from ridgeline.engine.aero.derivatives import derivatives
 from ridgeline.engine.aero.lattice import Solver, build
-from ridgeline.engine.aero.lifting import best_efficiency, derivatives, induced_drag, roll_of_lift, wash_of_angle
+from ridgeline.engine.aero.lifting import best_efficiency, induced_drag, roll_of_lift
+from ridgeline.engine.aero.washes import wash_of_angle
 from ridgeline.engine.aero.wing_body import Section, body_under, roll_from_sideslip, section_at
 from ridgeline.engine.pipeline import STAGES, Evaluator, evaluate
 from ridgeline.files.design_file import load

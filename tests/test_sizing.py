@@ -9,7 +9,8 @@ from ridgeline.design.axes import mean_disc
 from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.atmosphere import GRAVITY, density
 from ridgeline.engine.pipeline import evaluate
-from ridgeline.engine.power.operating_point import chain, solve
+from ridgeline.engine.power.chain import chain
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.pack import continuous_current
 from ridgeline.engine.sizing.constraints import (
     FIRST_CL_MAX,

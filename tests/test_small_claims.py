@@ -16,7 +16,8 @@ from ridgeline.engine.aero.sections import section
 from ridgeline.engine.geometry.clearance import clearance_of
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.blade_element import coefficients_over
-from ridgeline.engine.power.operating_point import chain, solve
+from ridgeline.engine.power.chain import chain
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.prop_families import FAMILIES
 from ridgeline.engine.power.scatter import scatter_of
 from ridgeline.engine.sizing.constraints import FIRST_CD_0, FLIGHT_THRUST_SHARE, constraint_chart

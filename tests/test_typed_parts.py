@@ -11,6 +11,7 @@ from ridgeline.design.paths import put
 from ridgeline.design.power import ChargePoint, Motor, Pack, SpeedController
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power import pack as packs
+from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.classes import (
     cell_resistance_of,
     idle_of,
@@ -19,7 +20,6 @@ from ridgeline.engine.power.classes import (
     settled,
     winding_of,
 )
-from ridgeline.engine.power.operating_point import chain
 from ridgeline.engine.power.typed_parts import of_class
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import from_text, to_text

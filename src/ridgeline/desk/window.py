@@ -13,12 +13,10 @@ from PySide6.QtGui import (
     QDragEnterEvent,
     QDropEvent,
     QKeySequence,
-    QPainter,
-    QPaintEvent,
     QResizeEvent,
     QShortcut,
 )
-from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMenu, QMenuBar, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMenu, QWidget
 
 from ridgeline.design.airframe import Role
 from ridgeline.design.document import Design
@@ -30,25 +28,21 @@ from ridgeline.desk.filing import Filing
 from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.margin import Margin
 from ridgeline.desk.notice import Notice
-from ridgeline.desk.paint import line, path_of, pen, write
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.stops import LEAVES, STOPS
 from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import ADDED_SURFACES, SURFACE_EDITS, add_surface
-from ridgeline.desk.theme import HEADING, LABEL, theme
+from ridgeline.desk.theme import theme
 from ridgeline.desk.title_block import HEIGHT as TITLE_HEIGHT
 from ridgeline.desk.title_block import MARGIN_WIDTH, TitleBlock
+from ridgeline.desk.top_bar import BAR, TopBar
 from ridgeline.desk.trail import WIDTH, Trail
-from ridgeline.desk.widgets.buttons import TextButton
-from ridgeline.desk.widgets.command_line import CommandLine
-from ridgeline.desk.widgets.set_strip import SetStrip
 from ridgeline.desk.working import WorkingPanel
 from ridgeline.errors import DesignError
 from ridgeline.files import choices
 from ridgeline.files.exports import EXPORTS
 from ridgeline.typed import told
 
-BAR = 28
 _SAMPLES = (
     ("whimbrel", "Saltmarsh Whimbrel, V-tail camera plane"),
     ("dunlin", "Sandbar Dunlin, swept tailless, printed"),
@@ -56,67 +50,6 @@ _SAMPLES = (
     ("turnstone", "Jetty Turnstone, small biplane"),
 )
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.bmp *.gif);;All files (*)"
-
-
-class TopBar(QWidget):
-    """Brand, menus, the command line, undo and redo."""
-
-    def __init__(self, window: Window) -> None:
-        super().__init__(window)
-        self.setFixedHeight(BAR)
-        self._window = window
-        self.menus = QMenuBar(self)
-        self.menus.setNativeMenuBar(False)
-        self.command = CommandLine(self, window)
-        self.undo = TextButton(self, "Undo")
-        self.redo = TextButton(self, "Redo")
-        self.sets = SetStrip(self, window.store)
-        self._told: tuple[object, ...] = ()
-        self.undo.clicked.connect(window.store.undo)
-        self.redo.clicked.connect(window.store.redo)
-        window.store.changed.connect(self.refresh)
-
-    def refresh(self) -> None:
-        """Show what undo and redo would do."""
-        history = self._window.store.history
-        told = (history.undo_label, history.redo_label, self.width(), self.sets.used)
-        if told == self._told:
-            return
-        self._told = told
-        for button, label, word in ((self.undo, history.undo_label, "Undo"), (self.redo, history.redo_label, "Redo")):
-            button.setEnabled(label is not None)
-            button.setText(f"{word} {label}" if label else word)
-            button.setAccessibleName(button.text())
-            button.setToolTip(button.text())
-        self._place()
-
-    def _place(self) -> None:
-        left = self.width() - MARGIN_WIDTH
-        first = min(self.undo.sizeHint().width(), 170)
-        self.undo.setGeometry(left + 11, 3, first, 22)
-        self.redo.setGeometry(left + 15 + first, 3, min(self.redo.sizeHint().width(), MARGIN_WIDTH - first - 100), 22)
-        self.menus.setGeometry(WIDTH + 4, 0, 260, BAR)
-        start = WIDTH + 270
-        # The sets take what they need; the command line the rest, and a word of its own when that is little.
-        wide = max(min(288, left - 28 - start - (self.sets.wish if self.sets.used else 0)), 150)
-        self.command.narrow(wide < 240)
-        self.command.setGeometry(left - 12 - wide, 3, wide, 22)
-        self.sets.setGeometry(start, 0, max(left - 12 - wide - 16 - start, 0), BAR)
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        self.refresh()
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        inks = theme.inks
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p.setPen(pen(inks.live, 1.6))
-        p.drawPath(path_of([(16, 20), (22, 10), (27, 16), (33, 8), (40, 20)], closed=False))
-        write(p, 48, 19, "Ridgeline", HEADING, bold=True)
-        system = "mm  g  m/s" if self._window.store.system == "metric" else "in  oz  mph"
-        write(p, self.width() - 16, 18, system, LABEL, inks.soft, align="right")
-        line(p, 0, BAR - 0.5, self.width(), BAR - 0.5, inks.hair)
 
 
 class Window(QMainWindow):

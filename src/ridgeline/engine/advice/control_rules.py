@@ -4,24 +4,21 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from itertools import pairwise
-from typing import Any
 
-from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.balance_rules import levers_to
+from ridgeline.engine.advice.control_edits import angle, controls_of, less_throw, longer_ailerons, more_dihedral
 from ridgeline.engine.advice.trials import settled_by
-from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS, roll_power
-from ridgeline.engine.aero.flap import deflection_for, effective_deflection, thin_effectiveness
+from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS
+from ridgeline.engine.aero.flap import thin_effectiveness
 from ridgeline.engine.aero.throws import travel
-from ridgeline.engine.geometry.reference import WINGS
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Finding, Remedy, Report, Wanted
 from ridgeline.engine.results import given
 from ridgeline.engine.roots import root_in
-from ridgeline.engine.stages.handling import SLOW_LIFT, Handling
+from ridgeline.engine.stages.handling import Handling
 
 #: Helix angles wanted by purpose (handbook of the trade §7): low, high.
 _HELIX = {
@@ -40,8 +37,6 @@ _RUDDER_ONLY, _FIN_SPIRAL = 5.0, 0.10
 _LEAST_SPIRAL = 1.0
 #: Largest elevator throw offered, rad.
 _MOST_ELEVATOR = 0.6
-#: Steepest dihedral offered.
-_MOST_DIHEDRAL = math.radians(16)
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -54,10 +49,6 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     yield from _flaps(report)
 
 
-def _angle(value: float, decimals: int = 1) -> Measured:
-    return Measured(value, "angle", decimals)
-
-
 def _elevator(design: Design, report: Report, handled: Handling) -> Iterator[Finding]:
     reach, span = report.value("control.elevator_to_stall"), report.value("control.pitch_sensitivity")
     throw = handled.throws.pitch_up
@@ -68,7 +59,7 @@ def _elevator(design: Design, report: Report, handled: Handling) -> Iterator[Fin
             "control.elevator_low",
             "look",
             "shape",
-            say("The elevator is too weak to stall it: {} needed, {} there is.", _angle(reach), _angle(throw)),
+            say("The elevator is too weak to stall it: {} needed, {} there is.", angle(reach), angle(throw)),
             say("With the balance at its foremost it cannot be slowed to its stall, so it lands fast."),
             tuple(_more_elevator(design, report, reach / throw)),
             ("control.elevator_to_stall",),
@@ -79,10 +70,10 @@ def _elevator(design: Design, report: Report, handled: Handling) -> Iterator[Fin
             "control.elevator_touchy",
             "look",
             "shape",
-            say("A touchy elevator: {} from cruise to stall, {} of throw.", _angle(span), _angle(throw)),
+            say("A touchy elevator: {} from cruise to stall, {} of throw.", angle(span), angle(throw)),
             say("Little margin or a big elevator. Less throw, or the balance further ahead, makes it gentle."),
             (
-                *_less_throw(design, PITCH_CONTROLS, calm / throw),
+                *less_throw(design, PITCH_CONTROLS, calm / throw),
                 *(_balance_ahead(design, report, span) if span < _TOUCHY else ()),
             ),
             ("control.pitch_sensitivity",),
@@ -115,17 +106,10 @@ def _balance_ahead(design: Design, report: Report, span: float) -> Iterator[Reme
         yield found[done[0]]
 
 
-def _controls(design: Design, kinds: tuple[str, ...]) -> Iterator[tuple[int, int, Surface, ControlSurface]]:
-    for i, surface in enumerate(design.surfaces):
-        for j, control in enumerate(surface.controls):
-            if control.kind in kinds:
-                yield i, j, surface, control
-
-
 def _more_elevator(design: Design, report: Report, factor: float) -> Iterator[Remedy]:
     """Offer the throw that does it, and the chord that does it at the throw there is."""
     purpose = design.brief.purpose
-    found = list(_controls(design, PITCH_CONTROLS))
+    found = list(controls_of(design, PITCH_CONTROLS))
     if not found:
         return
 
@@ -152,7 +136,7 @@ def _more_elevator(design: Design, report: Report, factor: float) -> Iterator[Re
 
     thrown = settled_by(design, report, throws, excess, 1.1 * factor)
     if thrown is not None:
-        yield Remedy("more_throw", say("Elevator throw up {}", _angle(thrown[1][0].value, 0)), thrown[1])
+        yield Remedy("more_throw", say("Elevator throw up {}", angle(thrown[1][0].value, 0)), thrown[1])
     deeper = settled_by(design, report, chords, excess, 1.1 * factor)
     if deeper is not None:
         text = say("Elevator chord {} of the tail's", Measured(deeper[1][0].value, "fraction", 0))
@@ -167,22 +151,6 @@ def _chord_for(effect: float) -> float | None:
     if thin_effectiveness(low) >= effect:
         return low
     return round(root_in(lambda share: thin_effectiveness(share) - effect, low, high, 1e-9), 4)
-
-
-def _less_throw(design: Design, kinds: tuple[str, ...], share: float) -> Iterator[Remedy]:
-    """Offer the throw that has a share of the present effect; a steep flap loses more than its angle."""
-    changes = list(_throws(design, kinds, share))
-    if changes and share < 0.98:
-        kind = next(_controls(design, kinds))[3].kind
-        yield Remedy("less_throw", say(f"{kind.capitalize()} throw {{}}", _angle(changes[0].value, 0)), tuple(changes))
-
-
-def _throws(design: Design, kinds: tuple[str, ...], factor: float) -> Iterator[Change]:
-    """Yield the throws of some kinds whose effect is a factor of the present one."""
-    for i, j, _surface, control in _controls(design, kinds):
-        for way, now in zip(("up", "down"), travel(control, design.brief.purpose), strict=True):
-            wanted = deflection_for(factor * effective_deflection(now))
-            yield Change(f"surfaces[{i}].controls[{j}].{way}", wanted)
 
 
 def helix_range(purpose: str) -> tuple[float, float]:
@@ -243,7 +211,7 @@ def _roll(design: Design, report: Report, handled: Handling) -> Iterator[Finding
             "shape",
             say("It rolls slowly: {} in cruise.", turn),
             say("Helix angle {}; {} to {} is wanted.", *words),
-            tuple(_longer_ailerons(design, report, 1.05 * low / helix)) if helix > 1e-4 else (),
+            tuple(longer_ailerons(design, report, 1.05 * low / helix)) if helix > 1e-4 else (),
             ("control.roll_rate",),
         )
     elif helix > high:
@@ -254,7 +222,7 @@ def _roll(design: Design, report: Report, handled: Handling) -> Iterator[Finding
             "shape",
             say("It rolls fast: {} in cruise.", turn),
             say("Helix angle {}; {} to {} is wanted. Less throw tames it at no cost.", *words),
-            tuple(_less_throw(design, ROLL_CONTROLS, middle / helix)),
+            tuple(less_throw(design, ROLL_CONTROLS, middle / helix)),
             ("control.roll_rate",),
         )
     else:
@@ -269,57 +237,13 @@ def _roll(design: Design, report: Report, handled: Handling) -> Iterator[Finding
         )
 
 
-def _longer_ailerons(design: Design, report: Report, factor: float) -> Iterator[Remedy]:
-    """Offer the throw, up to 25°, or the length inboard that rolls a factor faster; the lattice gives each its roll."""
-    changes = list(_throws(design, ROLL_CONTROLS, factor))
-    if changes and max(change.value for change in changes) <= math.radians(25):
-        yield Remedy("more_throw", say("Aileron throw {}", _angle(changes[0].value, 0)), tuple(changes))
-    model = given(report.results.lattice)
-    wanted = factor * roll_power(model, design.surfaces)
-
-    def over(share: float) -> float:
-        return roll_power(model, _lengthened(design, share)) - wanted
-
-    now, most = over(0.0), over(1.0)
-    if most < 0:
-        return
-    # A hair past the root, so that it is enough.
-    share = root_in(over, 0.0, 1.0, 1e-6, now, most) + 1e-6 if now < 0 else 0.0
-    longer = _lengthened(design, min(share, 1.0))
-    starts = [
-        Change(f"surfaces[{i}].controls[{j}].start", longer[i].controls[j].start)
-        for i, j, _surface, _control in _controls(design, ROLL_CONTROLS)
-    ]
-    if starts:
-        yield Remedy("longer_ailerons", say("Ailerons from {} out", Measured(starts[0].value, "length")), tuple(starts))
-
-
-def _lengthened(design: Design, share: float) -> tuple[Surface, ...]:
-    """Return the surfaces with their ailerons drawn inboard by a share of the way to a tenth of the half span.
-
-    A flap in the way stays: they stop at its outer end.
-    """
-    found = []
-    for surface in design.surfaces:
-        ends = [c.end for c in surface.controls if c.kind not in ROLL_CONTROLS]
-        least = max([0.1 * surface.stations[-1].y, *ends])
-        controls = tuple(
-            c.model_copy(update={"start": c.start - share * max(c.start - least, 0.0)})
-            if c.kind in ROLL_CONTROLS
-            else c
-            for c in surface.controls
-        )
-        found.append(surface.model_copy(update={"controls": controls}))
-    return tuple(found)
-
-
 def _by_rudder(design: Design, report: Report, handled: Handling, spiral: float | None) -> Iterator[Finding]:
     """Judge a rudder-only aircraft by the spiral parameter: without dihedral it yaws and does not turn."""
     volume = report.value("tail.volume_v")
     if spiral is None or volume is None:
         return
     enough = spiral >= _RUDDER_ONLY and volume * spiral >= _FIN_SPIRAL
-    words = (Measured(spiral, "ratio", 1), _angle(handled.dihedral))
+    words = (Measured(spiral, "ratio", 1), angle(handled.dihedral))
     if enough:
         yield Finding(
             "control.rudder_turns",
@@ -345,56 +269,6 @@ def _by_rudder(design: Design, report: Report, handled: Handling, spiral: float 
         ),
         ("stability.spiral_parameter",),
     )
-
-
-def more_dihedral(design: Design, report: Report, wanted: float | None, spiral: float = 0.0) -> Iterator[Remedy]:
-    """Offer an equivalent dihedral, rad, got by tilting every wing's panels outside their first station."""
-    handled, form = given(report.results.handling), report.results.shape
-    if wanted is None:
-        arm = form.tails.arm_v if form.tails else None
-        if arm is None or arm <= 0:
-            return
-        wanted = math.radians(spiral * given(form.reference).span * SLOW_LIFT / arm)
-    if wanted > handled.dihedral:
-        # Panels that hang are levelled at least.
-        wanted = max(wanted, 0.0)
-    if not 0 <= wanted <= _MOST_DIHEDRAL:
-        return
-    turn = wanted - handled.dihedral
-    changes = []
-    rise = 0.0
-    for index, surface in enumerate(design.surfaces):
-        if surface.role in WINGS and surface.mirrored:
-            stations = tilted(surface, turn)
-            rise = max(rise, stations[-1].z)
-            changes.append(Change(f"surfaces[{index}].stations", stations))
-    if changes:
-        yield Remedy(
-            "more_dihedral",
-            say("Dihedral {}, tips {} up", _angle(wanted), Measured(rise, "length")),
-            tuple(changes),
-        )
-
-
-def tilted(surface: Surface, turn: float) -> tuple[Any, ...]:
-    """Return the stations of a surface with every panel turned up by an angle, rad, more than it is.
-
-    Parameters
-    ----------
-    surface : Surface
-    turn : float
-        rad.
-
-    Returns
-    -------
-    tuple of Station
-    """
-    stations = [surface.stations[0]]
-    for inner, outer in pairwise(surface.stations):
-        slope = math.atan2(outer.z - inner.z, outer.y - inner.y) + turn
-        rise = stations[-1].z + (outer.y - inner.y) * math.tan(slope)
-        stations.append(outer.model_copy(update={"z": rise}))
-    return tuple(stations)
 
 
 def _flaps(report: Report) -> Iterator[Finding]:
@@ -428,13 +302,13 @@ def _flaps(report: Report) -> Iterator[Finding]:
         "shape",
         say(
             "Flaps at {}: stall {} → {}.",
-            _angle(found.setting, 0),
+            angle(found.setting, 0),
             Measured(plain, "speed", bare=True),
             Measured(slow, "speed"),
         ),
         say(
             f"Mix in {{}} of elevator {'down' if elevator > 0 else 'up'} to hold the nose.{left}",
-            _angle(abs(elevator)),
+            angle(abs(elevator)),
             *more,
         ),
         (),

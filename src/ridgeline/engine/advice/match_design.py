@@ -19,9 +19,10 @@ from ridgeline.engine.advice.match import Match, Wishes
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, drag, thrust_left
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
+from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.discharge import Profile, discharge
 from ridgeline.engine.power.exchange import exchange
-from ridgeline.engine.power.operating_point import chain, solve
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.power.scatter import Scatter, scatter_of, widened_past_mach
 from ridgeline.engine.power.survey import Airframe, Survey

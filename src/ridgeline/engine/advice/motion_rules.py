@@ -9,7 +9,7 @@ import numpy as np
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.engine.advice.control_rules import more_dihedral
+from ridgeline.engine.advice.control_edits import more_dihedral
 from ridgeline.engine.advice.trials import proved
 from ridgeline.engine.aero import lifting, modes
 from ridgeline.engine.phrase import Measured, say

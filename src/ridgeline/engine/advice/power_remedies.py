@@ -8,11 +8,12 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.power.flight import MEAN_CHARGE
 from ridgeline.engine.power.held_thrust import throttle_for_thrust
 from ridgeline.engine.power.limits import CRUISE_THROTTLE
-from ridgeline.engine.power.operating_point import chain, solve
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.prop_sizes import HALF_INCH, size_words, with_propeller
 from ridgeline.engine.power.ratings import ratings
 from ridgeline.engine.report import Remedy, Report

@@ -12,11 +12,12 @@ from ridgeline.engine.advice.gain import mass_gained, with_gain
 from ridgeline.engine.advice.power_remedies import fewer_cells, slower_cruise, steeper_propeller
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE, PITCH_OVER_STALL
-from ridgeline.engine.power.operating_point import chain, solve
-from ridgeline.engine.power.pack import battery_current, continuous_current
+from ridgeline.engine.power.operating_point import solve
+from ridgeline.engine.power.pack import continuous_current
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.propeller import PITCH_RATIOS, in_range
 from ridgeline.engine.power.ratings import ratings
@@ -80,13 +81,9 @@ def _cells(design: Design, train: PowerTrain) -> Iterator[Finding]:
     )
 
 
-def _limits(design: Design, train: PowerTrain) -> tuple[float, float]:
-    return train.motors * train.esc.max_current, battery_current(train)
-
-
 def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
     current = report.value("power.static_current") or 0.0
-    esc, pack = _limits(design, train)
+    esc, pack = train.motors * train.esc.max_current, ratings(train).pack_current
     now = Measured(current, "current")
     if current > ESC_SHARE * esc:
         over = current > esc
@@ -242,7 +239,7 @@ def _thrust(design: Design, report: Report, train: PowerTrain) -> Iterator[Findi
 def _larger_propeller(design: Design, report: Report, train: PowerTrain, needed: float) -> Iterator[Remedy]:
     """Step the diameter up by half inches to the thrust ratio, as long as every rating holds."""
     density = report.results.air.density
-    esc, pack = _limits(design, train)
+    esc, pack = train.motors * train.esc.max_current, ratings(train).pack_current
     for count in range(1, 13):
         propeller = resized(train.propeller, train.propeller.diameter + count * HALF_INCH)
         thrust, current = _static(design, train, propeller, density)

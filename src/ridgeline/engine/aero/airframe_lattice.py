@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.axes import is_upright
-from ridgeline.engine.aero import lifting
+from ridgeline.engine.aero import lifting, washes
+from ridgeline.engine.aero.derivatives import Derivatives, derivatives
 from ridgeline.engine.aero.flap import flap_effectiveness, flap_lift_arm
 from ridgeline.engine.aero.lattice import Lattice, Sheet, Solver, build
 from ridgeline.engine.aero.neutral_point import TAIL_PRESSURE_RATIO
@@ -45,7 +46,7 @@ class AirframeLattice:
 
     solver: Solver
     scale: lifting.Scale
-    found: lifting.Derivatives
+    found: Derivatives
     owner: tuple[int, ...]
     side: tuple[int, ...]
     roles: tuple[str, ...]
@@ -138,7 +139,7 @@ class _Cases:
                 if control.kind not in kinds or (surface.role == "fin") != (control.kind == "rudder"):
                     continue
                 effect = sign * hand * flap_effectiveness(control.chord_fraction)
-                here = lifting.wash_of_control(self.lattice, sheet, control.start, control.end, effect)
+                here = washes.wash_of_control(self.lattice, sheet, control.start, control.end, effect)
                 wash += here
                 # The lift of a flap acts behind the quarter chord by its thin-airfoil arm.
                 couple -= SLOPE_FACTOR * 2 * math.pi * here * flap_lift_arm(control.chord_fraction)
@@ -241,7 +242,7 @@ def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> Airfr
     lattice = solver.lattice
     centre = np.array([reference.at(0.25), 0.0, reference.z])
     scale = lifting.Scale(reference.area, reference.span, reference.mac, centre)
-    found = lifting.derivatives(solver, scale)
+    found = derivatives(solver, scale)
     cases = _Cases(surfaces, lattice, owner, side, scale)
     pitch, flap = cases.controls(PITCH_CONTROLS, even=True), cases.controls(FLAP_CONTROLS, even=True)
     wing, tail = cases.incidence(WINGS), cases.incidence(TAILS)

@@ -14,16 +14,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.power import READINGS, BenchRow, Fitted, PowerTrain
+from ridgeline.engine.power.chain import I0_STILL, I0_TURNING, Chain, chain, lag_of
 from ridgeline.engine.power.classes import idle_of, winding_of
-from ridgeline.engine.power.operating_point import (
-    I0_STILL,
-    I0_TURNING,
-    Chain,
-    OperatingPoint,
-    chain,
-    lag_of,
-    solve,
-)
+from ridgeline.engine.power.operating_point import OperatingPoint, solve
 from ridgeline.engine.power.scatter import LAW_SHAPE, constants, motor_shares
 
 Array = NDArray[np.float64]

@@ -9,8 +9,9 @@ from numpy.typing import NDArray
 
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.power import pack as packs
+from ridgeline.engine.power.chain import Chain, chain
 from ridgeline.engine.power.held_thrust import held_thrust, throttle_for_thrust
-from ridgeline.engine.power.operating_point import Chain, chain, solve
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.scatter import Scatter
 
 Array = NDArray[np.float64]

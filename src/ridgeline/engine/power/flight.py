@@ -11,9 +11,10 @@ from numpy.typing import NDArray
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, drag, thrust_left
+from ridgeline.engine.power.chain import Chain, chain
 from ridgeline.engine.power.discharge import Discharge, Profile, discharge
 from ridgeline.engine.power.held_thrust import throttle_for_thrust
-from ridgeline.engine.power.operating_point import Chain, chain, solve
+from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.scatter import Scatter, scatter_of, widened_past_mach
 
 Array = NDArray[np.float64]

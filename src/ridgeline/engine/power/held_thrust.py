@@ -8,7 +8,9 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.engine.power import propeller as propellers
-from ridgeline.engine.power.operating_point import PART_THROTTLE_LOSS, Chain, motor_current, winding
+from ridgeline.engine.power import propeller_loads
+from ridgeline.engine.power.chain import Chain
+from ridgeline.engine.power.operating_point import PART_THROTTLE_LOSS, motor_current, winding
 from ridgeline.engine.roots import parabola_root
 
 Array = NDArray[np.float64]
@@ -55,7 +57,7 @@ def turns_for_thrust(
         return turns
     with np.errstate(divide="ignore", invalid="ignore"):
         for _ in range(_TIP_STEPS):
-            found, rise = propellers.thrust_load(law, diameter, turns, v)
+            found, rise = propeller_loads.thrust_load(law, diameter, turns, v)
             turns = np.where(rise > 0, turns - (found - load) / rise, turns)
     return turns
 

@@ -12,9 +12,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.power import Motor, PowerTrain
+from ridgeline.engine.power.chain import Chain, lag_of
 from ridgeline.engine.power.classes import idle_of, winding_of
 from ridgeline.engine.power.limits import SPEED_OF_SOUND, TIP_MACH
-from ridgeline.engine.power.operating_point import Chain, lag_of
 from ridgeline.engine.power.propeller import OUT_OF_RANGE
 
 Array = NDArray[np.float64]

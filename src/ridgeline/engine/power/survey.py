@@ -17,12 +17,13 @@ from ridgeline.engine.aero.drag import DragModel, drag, thrust_left
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power import thermal
+from ridgeline.engine.power.chain import I0_STILL, I0_TURNING, Chain, lag_of
 from ridgeline.engine.power.classes import idle_of, mass_of, on_resistance_of, winding_of
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.flight import MEAN_CHARGE
 from ridgeline.engine.power.held_thrust import held_thrust
 from ridgeline.engine.power.limits import ESC_SHARE
-from ridgeline.engine.power.operating_point import I0_STILL, I0_TURNING, Chain, full_draw, lag_of, solve
+from ridgeline.engine.power.operating_point import full_draw, solve
 
 Array = NDArray[np.float64]
 #: The speed of rotation a controller is chosen by need be no nearer than the square of this, as a share.

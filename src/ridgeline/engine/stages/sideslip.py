@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Body, Surface
-from ridgeline.engine.aero import lifting
+from ridgeline.engine.aero import lifting, washes
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.wing_body import body_under, roll_from_sideslip
@@ -113,7 +113,7 @@ def _cruise_wash(model: AirframeLattice, mass: float, speed: Speeds | None, here
     if speed is None or found.alpha.lift <= 0:
         return lattice.angle
     c_l = mass * GRAVITY / (0.5 * here.density * speed.cruise**2 * model.scale.area)
-    return lattice.angle + (c_l - found.zero.lift) / found.alpha.lift * lifting.wash_of_angle(lattice)
+    return lattice.angle + (c_l - found.zero.lift) / found.alpha.lift * washes.wash_of_angle(lattice)
 
 
 def _fin_part(yaw: float, side: Put) -> float:

@@ -12,8 +12,9 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
-from ridgeline.engine.power import propeller as propellers
-from ridgeline.engine.power.operating_point import Chain, OperatingPoint, chain, solve
+from ridgeline.engine.power import propeller_loads
+from ridgeline.engine.power.chain import Chain, chain
+from ridgeline.engine.power.operating_point import OperatingPoint, solve
 from ridgeline.engine.power.scatter import scatter_of, widened_past_mach
 from ridgeline.engine.stages.common import NO_MASS, NO_POWER, Air, Outcome, Told
 
@@ -59,7 +60,7 @@ def standing(power: PowerTrain | None, here: Air, brief: Brief) -> Outcome[Stand
     rows = solve(scatter.moved(link), 1.0, 0.0, here.density, point.omega)
     sigmas = {name: float(scatter.sigma(getattr(rows, name))) for name in _DOUBTED}
     sigmas["grams_per_watt"] = float(scatter.sigma(1000 * rows.thrust / (GRAVITY * np.maximum(rows.pack_power, 1e-9))))
-    disc = power.motors * propellers.actuator_disc_thrust(
+    disc = power.motors * propeller_loads.actuator_disc_thrust(
         float(point.shaft_power), link.diameter, here.density, power.propeller.family == "ducted_fan"
     )
     result = Standing(link, point, float(point.thrust), float(point.pack_current), float(point.rpm), disc, sigmas)

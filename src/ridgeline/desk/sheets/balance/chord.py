@@ -8,25 +8,23 @@ from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.drawing import View, draw_aircraft, extent, panel_point
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import arrow_head, cg_mark, dimension, fit, hatch, heading, line, pen, rule, write
+from ridgeline.desk.paint import cg_mark, dimension, heading, line, pen, rule, write
 from ridgeline.desk.scales import Scale, nice_step, ruler
+from ridgeline.desk.sheets.balance.bars import Bars
 from ridgeline.desk.sheets.balance.foot import draw_balance_marks, draw_sideways, draw_upright
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, pack_reach, rail_reach
-from ridgeline.engine.bands import BAND
+from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, rail_reach
 from ridgeline.engine.geometry.reference import main_wing
 from ridgeline.engine.report import Remedy
 from ridgeline.engine.results import given
-from ridgeline.engine.stages.balancing import Balance
 from ridgeline.units import shown, with_unit
 
-_BARS_TOP, _RULER_TOP, _RULER_HEIGHT = 62, 142, 44
+_RULER_TOP, _RULER_HEIGHT = 142, 44
 _FOOT = 124
-_LABEL_ROOM = 190
 
 
 class BalanceSheet(Sheet):
@@ -128,8 +126,12 @@ class BalanceSheet(Sheet):
         self.scale = scale
 
     def _percent(self, percent: float) -> float:
+        return self._scale().at(percent)
+
+    def _scale(self) -> Scale:
+        """Return the scale of the ruler, % of the mean chord."""
         rect = self._ruler_rect()
-        return Scale(*self._range(), rect.left(), rect.right()).at(percent)
+        return Scale(*self._range(), rect.left(), rect.right())
 
     def _range(self) -> tuple[float, float]:
         balanced = self.store.report.results.balance
@@ -198,7 +200,7 @@ class BalanceSheet(Sheet):
         balanced = self.store.report.results.balance
         if balanced is not None:
             self._draw_ruler(p)
-            self._draw_bars(p, balanced)
+            Bars(p, self, balanced, self._scale(), _RULER_TOP + _RULER_HEIGHT).draw()
         self._draw_side(p)
         self._draw_levers(p)
         self._draw_foot(p)
@@ -221,101 +223,6 @@ class BalanceSheet(Sheet):
         )
         p.setPen(pen(theme.inks.ink, 1))
         p.drawRect(rect)
-
-    def _draw_bars(self, p: QPainter, b: Balance) -> None:
-        inks, report = theme.inks, self.store.report
-        cg = report.figures["balance.cg_fraction"]
-        neutral = report.figures["stability.neutral_in_flight"]
-        habit = b.habit
-        y = _BARS_TOP
-        top = y - 24
-        cg_x = self._percent(100 * b.cg_fraction)
-        if habit is not None:
-            self._bar_label(
-                p,
-                "Rule of thumb",
-                y,
-                f"{_percents(habit)}, habit for {'tailless' if b.tailless else 'tailed'} planes",
-            )
-            box = QRectF(
-                self._percent(100 * habit[0]), y - 9, self._percent(100 * habit[1]) - self._percent(100 * habit[0]), 11
-            )
-            hatch(p, box, inks.soft, rising=False)
-            p.setPen(pen(inks.soft, 1))
-            p.drawRect(box)
-            y += 21
-        if b.targets is not None:
-            low, high = b.targets.settled
-            margins = (b.targets.neutral - high, b.targets.neutral - low)
-            words = f"Neutral point less {100 * margins[0]:.0f} to {100 * margins[1]:.0f} %"
-            first = f"{_percents((low, high))}; first throw {_percents(b.targets.first_throw)}"
-            self._bar_label(p, words, y, first)
-            box = QRectF(
-                self._percent(100 * low),
-                y - 9,
-                self._percent(100 * high) - self._percent(100 * low),
-                11,
-            )
-            hatch(p, box, inks.ink)
-            p.setPen(pen(inks.ink, 1))
-            p.drawRect(box)
-            left, right = (self._percent(100 * edge) for edge in b.targets.first_throw)
-            p.setPen(pen(inks.live, 1, Qt.PenStyle.DashLine))
-            p.drawRect(QRectF(left, y - 9, right - left, 11))
-            y += 21
-        reach = pack_reach(self.store.design, self.store.report)
-        if reach is not None:
-            self._bar_label(p, "Pack on its rail can reach", y, _percents(reach))
-            ends = [self._percent(100 * edge) for edge in reach]
-            # A reach past the paper's edge goes on there: an arrow instead of an end.
-            x1, x2 = (min(max(x, PAD), self.width() - PAD) for x in ends)
-            line(p, x1, y - 3, x2, y - 3, inks.ink, 1.5)
-            for x, end, way in ((x1, ends[0], -1), (x2, ends[1], 1)):
-                if x == end:
-                    line(p, x, y - 8, x, y + 2, inks.ink, 1.5)
-                else:
-                    arrow_head(p, x, y - 3, way, 0, inks.ink, 8)
-            y += 21
-        band = BAND * cg.sigma
-        margin = report.figures["stability.static_margin"]
-        tail = "" if margin.value is None else f"; margin {100 * margin.value:.1f} ± {100 * BAND * margin.sigma:.1f} %"
-        self._bar_label(
-            p, "Balance point now", y, f"{100 * b.cg_fraction:.1f} ± {100 * band:.1f} %{tail}".replace("-", "−")
-        )
-        p.fillRect(
-            QRectF(self._percent(100 * (b.cg_fraction - band)), y - 6, self._percent(200 * band) - self._percent(0), 5),
-            inks.live,
-        )
-        bottom = _RULER_TOP
-        line(p, cg_x, top, cg_x, bottom + _RULER_HEIGHT, inks.live, 2)
-        words = f"CG {100 * b.cg_fraction:.1f} %".replace("-", "−")
-        self.written(p, cg_x + 6, top + 2, words, cg.key, VALUE, inks.live, bold=True, halo=True)
-        if neutral.value is not None:
-            x = self._percent(100 * neutral.value)
-            line(p, x, top, x, bottom + _RULER_HEIGHT, inks.predicted, 1.2, dash=True)
-            place = x + 6 if x - cg_x > 84 or x < cg_x else x + max(6, 90 - (x - cg_x))
-            by_hand = report.value("stability.neutral_point_hand")
-            check = "" if by_hand is None else f", hand check {100 * by_hand:.0f} %"
-            words = f"NP {100 * neutral.value:.1f} ± {100 * BAND * neutral.sigma:.1f} %{check}".replace("-", "−")
-            self.written(p, place, top + 2, words, neutral.key, VALUE, inks.predicted, halo=True)
-
-    def _bar_label(self, p: QPainter, left: str, y: float, right: str) -> None:
-        start = min(self._percent(100 * v) for v in self._bar_values())
-        end = min(max(self._percent(100 * v) for v in self._bar_values()), self.width() - 220)
-        if start > _LABEL_ROOM:
-            write(p, start - 10, y, left, LABEL, align="right")
-            write(p, end + 12, y, fit(right, self.width() - end - 14, LABEL), LABEL, theme.inks.soft)
-            return
-        # Bars that begin at the paper's edge leave no room before them: all words go behind.
-        used = write(p, end + 12, y, left, LABEL)
-        write(p, end + 20 + used, y, fit(right, self.width() - end - 22 - used, LABEL), LABEL, theme.inks.soft)
-
-    def _bar_values(self) -> list[float]:
-        b = given(self.store.report.results.balance)
-        values = [*(b.habit or ()), b.cg_fraction]
-        values += [*b.targets.settled, *b.targets.first_throw, b.targets.neutral] if b.targets is not None else []
-        reach = pack_reach(self.store.design, self.store.report)
-        return values + list(reach or ())
 
     def _draw_side(self, p: QPainter) -> None:
         inks, design, report, view = theme.inks, self.store.design, self.store.report, self._view
@@ -420,7 +327,3 @@ class BalanceSheet(Sheet):
         draw_sideways(p, self, QRectF(PAD, top, each - 14, _FOOT - 16))
         draw_upright(p, self, QRectF(PAD + each + 14, top, each - 28, _FOOT - 16))
         draw_balance_marks(p, self, QRectF(PAD + 2 * each + 14, top, each - 14, _FOOT - 16))
-
-
-def _percents(ends: tuple[float, float]) -> str:
-    return f"{100 * ends[0]:.0f} to {100 * ends[1]:.0f} %".replace("-", "−")

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QAbstractButton, QApplication, QMenu, QWidget
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, fitted
@@ -12,6 +12,7 @@ from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import cg_mark, dimension, fit, heading, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.brief.purposes import COLUMN, PURPOSE_ROW, TIGHT_BELOW, TIGHT_ROW, PurposeRow
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton
@@ -24,9 +25,6 @@ from ridgeline.engine.sizing.constraints import start_brief
 from ridgeline.engine.sizing.purposes import PURPOSES
 from ridgeline.errors import DesignError
 from ridgeline.units import shown, with_unit
-
-_LEFT = 246
-_PURPOSE_ROW, _TIGHT_ROW, _TIGHT_BELOW = 22, 17, 640
 
 CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
     "brief.build_method": (
@@ -50,68 +48,6 @@ CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
     "brief.layout": ("layout", tuple((key, facts.label.lower()) for key, facts in ARRANGEMENTS.items())),
     "brief.launch": ("launch", (("hand", "by hand"), ("wheels", "from wheels"), ("bungee", "by bungee"))),
 }
-
-
-class PurposeRow(QAbstractButton):
-    """One purpose with its usual loading and thrust ratio."""
-
-    def __init__(self, parent: QWidget, store: Store, key: str) -> None:
-        super().__init__(parent)
-        self._store, self.key = store, key
-        self.setCheckable(True)
-        self.setAccessibleName(f"purpose {PURPOSES[key].label}")
-        self.setToolTip(f"{PURPOSES[key].label}: sets the starting values")
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-
-    def sizeHint(self) -> QSize:
-        return QSize(_LEFT, _PURPOSE_ROW)
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        inks, values = theme.inks, PURPOSES[self.key]
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        chosen = self._store.design.brief.purpose == self.key
-        live = chosen or self.hasFocus() or self.underMouse()
-        if chosen:
-            p.fillRect(self.rect(), inks.wash)
-            p.fillRect(QRectF(0, 0, 3, self.height()), inks.live)
-        colour = inks.live if live else inks.ink
-        base = self.height() // 2 + 4
-        write(p, 8, base, values.label, VALUE, colour, chosen)
-        unit = self._store.units["loading"]
-        low, high = (f"{v * unit.factor:.0f}" for v in values.loading)
-        write(p, 158, base, f"{low}–{high}", LABEL, colour, align="right")
-        write(p, 206, base, "–".join(f"{v:g}" for v in values.thrust_ratio), LABEL, colour, align="right")
-        self._silhouette(p, QRectF(214, self.height() / 2 - 8, 30, 16))
-        rule(p, 0, self.height() - 1, self.width())
-
-    def _silhouette(self, p: QPainter, box: QRectF) -> None:
-        """Sketch the purpose's usual aspect ratio in plan; the tailless one swept."""
-        values = PURPOSES[self.key]
-        span = box.width()
-        chord = span / (0.5 * sum(values.aspect_ratio))
-        x, y = box.center().x(), box.top() + 4
-        p.setPen(pen(theme.inks.ink, 1))
-        p.setBrush(theme.inks.paper)
-        if self.key == "tailless":
-            from ridgeline.desk.paint import path_of
-
-            p.drawPath(
-                path_of(
-                    [
-                        (x, y - 2),
-                        (x + span / 2, y + 6),
-                        (x + span / 2, y + 9),
-                        (x, y + 4),
-                        (x - span / 2, y + 9),
-                        (x - span / 2, y + 6),
-                    ]
-                )
-            )
-            return
-        p.drawRect(QRectF(x - 1.2, y - 3, 2.4, 15))
-        p.drawRect(QRectF(x - span / 2, y, span, max(chord, 2.2)))
-        p.drawRect(QRectF(x - 4.5, y + 9, 9, 2.4))
 
 
 class BriefSheet(Sheet):
@@ -302,20 +238,20 @@ class BriefSheet(Sheet):
 
     @property
     def _row(self) -> int:
-        return _TIGHT_ROW if self.height() < _TIGHT_BELOW else _PURPOSE_ROW
+        return TIGHT_ROW if self.height() < TIGHT_BELOW else PURPOSE_ROW
 
     def arrange(self) -> None:
         for index, row in enumerate(self.purposes.values()):
-            row.setGeometry(PAD, 62 + index * self._row, _LEFT, self._row)
+            row.setGeometry(PAD, 62 + index * self._row, COLUMN, self._row)
             row.setChecked(row.key == self.store.design.brief.purpose)
         for button in (*self.words.values(), self.packs):
             button.refresh()
         top = 62 + len(self.purposes) * self._row + 38
-        self.wishes.setGeometry(PAD, top, _LEFT, self.height() - top - 46)
-        self.wishes.tight = self.height() < _TIGHT_BELOW
+        self.wishes.setGeometry(PAD, top, COLUMN, self.height() - top - 46)
+        self.wishes.tight = self.height() < TIGHT_BELOW
         self.wishes.flow()
-        self.lay_out_button.setGeometry(PAD, self.height() - 42, _LEFT, 32)
-        right = PAD + _LEFT + 20
+        self.lay_out_button.setGeometry(PAD, self.height() - 42, COLUMN, 32)
+        right = PAD + COLUMN + 20
         self.plot.setGeometry(right, 58, self.width() - right - 12, int(0.50 * self.height()))
 
     def refresh(self) -> None:
@@ -334,12 +270,12 @@ class BriefSheet(Sheet):
         if not self._sketch.surfaces and not self._why_not:
             self.refresh()
         inks = theme.inks
-        heading(p, PAD, 48, _LEFT, "Purpose")
+        heading(p, PAD, 48, COLUMN, "Purpose")
         unit = self.store.units["loading"].symbol
         write(p, PAD + 158, 48, unit, LABEL, inks.soft, align="right")
         write(p, PAD + 206, 48, "T/W", LABEL, inks.soft, align="right")
-        heading(p, PAD, 62 + len(self.purposes) * self._row + 24, _LEFT, "Wishes", "press an underlined value")
-        right = PAD + _LEFT + 20
+        heading(p, PAD, 62 + len(self.purposes) * self._row + 24, COLUMN, "Wishes", "press an underlined value")
+        right = PAD + COLUMN + 20
         line(p, right - 10.5, 36, right - 10.5, self.height() - 8, inks.hair)
         used = write(p, right, 48, "What the wishes allow", 13, bold=True)
         aside = f"thrust ratio over wing loading, lift limit {self.plot.lift_limit:.2f}"

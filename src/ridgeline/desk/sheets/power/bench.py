@@ -21,8 +21,8 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.power import bench
+from ridgeline.engine.power.chain import lag_of
 from ridgeline.engine.power.classes import settled
-from ridgeline.engine.power.operating_point import lag_of
 from ridgeline.errors import DesignError
 from ridgeline.files.bench_file import read_bench
 from ridgeline.files.own_bin import load_bin, save_bin

@@ -7,14 +7,15 @@ from operator import le
 from typing import Any
 
 from pydantic import ValidationError
-from PySide6.QtCore import QRectF, Qt
+from PySide6.QtCore import QRectF
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from ridgeline.design.explain import explain
-from ridgeline.desk.paint import fit, heading, line, pen, width_of, write
+from ridgeline.desk.paint import fit, heading, line, width_of, write
 from ridgeline.desk.scales import nice_step, ruler
 from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.power.part_pictures import draw_part, extent_of
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
@@ -338,7 +339,7 @@ class PowerBinSheet(Sheet):
         if not parts:
             write(p, area.left(), floor - 12, "nothing here yet", LABEL, inks.soft)
             return
-        sizes = [_extent(kind, part) for part in parts]
+        sizes = [extent_of(kind, part) for part in parts]
         words = [max(width_of(words, LABEL) for words in (self._caption(p), self._count(p))) for p in parts]
         free = area.width() - _GAP * len(parts) - 60
         # All in view, each wide enough for its caption.
@@ -357,7 +358,7 @@ class PowerBinSheet(Sheet):
                 break
             box = QRectF(x + (place - w * scale) / 2, floor - h * scale, w * scale, h * scale)
             chosen = self.chosen == (kind, part.name)
-            _draw_part(p, kind, box, inks.live if chosen else inks.ink, chosen)
+            draw_part(p, kind, box, inks.live if chosen else inks.ink, chosen)
             ink = inks.live if chosen else inks.ink
             write(p, x + place / 2, floor + 14, self._caption(part), LABEL, ink, chosen, align="centre")
             write(p, x + place / 2, floor + 28, self._count(part), LABEL, inks.soft, align="centre")
@@ -384,42 +385,3 @@ class PowerBinSheet(Sheet):
         count = "" if part.stock is None else f"{part.stock} × "
         price = "" if part.price is None else f", {part.price:g}"
         return f"{count}{1000 * mass_of(part):.3g} g{price}"
-
-
-def _extent(kind: str, part: Any) -> tuple[float, float]:
-    """Return how wide and high a part is drawn, m."""
-    if kind == "motors":
-        return part.length * 1.35, part.diameter
-    if kind == "propellers":
-        return 0.1 * part.diameter, part.diameter
-    if kind == "packs":
-        return part.length, part.height or 0.25 * part.length
-    # A controller has no sides in the library: board and fins at about 1.6 g/cm³ and twice as long as wide.
-    side = (part.mass / 1600 / 0.5) ** (1 / 3)
-    return 1.6 * side, 0.5 * side
-
-
-def _draw_part(p: QPainter, kind: str, box: QRectF, ink: Any, chosen: bool) -> None:
-    inks = theme.inks
-    p.setPen(pen(ink, 2 if chosen else 1.2))
-    p.setBrush(inks.wash if chosen else inks.fill)
-    if kind == "motors":
-        can = QRectF(box.left(), box.top(), box.width() / 1.35, box.height())
-        p.drawRect(can)
-        middle = box.center().y()
-        p.drawRect(QRectF(can.right(), middle - 0.06 * box.height(), box.right() - can.right(), 0.12 * box.height()))
-        for share in (0.3, 0.5, 0.7):
-            x = can.left() + share * can.width()
-            line(p, x, can.top() + 3, x, can.bottom() - 3, ink)
-    elif kind == "propellers":
-        hub, half = box.center(), box.height() / 2
-        for top in (box.top(), hub.y()):
-            p.drawEllipse(QRectF(box.left() + 0.2 * box.width(), top, 0.6 * box.width(), half))
-        p.setBrush(inks.paper)
-        p.drawEllipse(hub, 0.5 * box.width(), 0.5 * box.width())
-    else:
-        p.drawRect(box)
-        if kind == "packs":
-            line(p, box.right(), box.top() + 0.4 * box.height(), box.right() + 5, box.top() + 0.4 * box.height(), ink)
-            line(p, box.right(), box.top() + 0.6 * box.height(), box.right() + 5, box.top() + 0.6 * box.height(), ink)
-    p.setBrush(Qt.BrushStyle.NoBrush)

@@ -24,9 +24,10 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.bands import BAND
+from ridgeline.engine.power.chain import Chain, chain
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
-from ridgeline.engine.power.operating_point import Chain, OperatingPoint, chain, solve
+from ridgeline.engine.power.operating_point import OperatingPoint, solve
 from ridgeline.engine.power.typed_parts import of_class
 from ridgeline.errors import DesignError
 from ridgeline.files.coefficient_file import read_coefficients

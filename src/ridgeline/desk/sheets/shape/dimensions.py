@@ -1,4 +1,4 @@
-"""Dimensions of what is selected on the Shape besides surfaces: bodies, wheels, motors, pictures."""
+"""Dimensions of what is selected on the Shape: stations of surfaces, bodies, wheels, motors, pictures."""
 
 from __future__ import annotations
 
@@ -6,6 +6,21 @@ from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.store import Store
 
+_STATION = (
+    ("Out from the root", "y"),
+    ("Chord", "chord"),
+    ("Leading edge behind root", "x"),
+    ("Height over root", "z"),
+    ("Twist", "twist"),
+)
+_SURFACE = (
+    ("Root edge behind datum", "x"),
+    ("Root to starboard", "y"),
+    ("Root over datum", "z"),
+    ("Incidence", "incidence"),
+    ("Panels turned up", "cant"),
+    ("Thickness", "thickness"),
+)
 _MOUNT = (
     ("Firewall behind datum", "x"),
     ("Shaft to starboard", "y"),
@@ -29,6 +44,17 @@ _PICTURE = (
     ("Size of one pixel", "metres_per_pixel"),
     ("How strongly it shows", "strength"),
 )
+
+
+def station_selection(store: Store, index: int, number: int) -> Selection:
+    """Return the dimensions of one station of a surface, and of the surface as a whole."""
+    surface = store.design.surfaces[index]
+    base = f"surfaces[{index}]"
+    aside = not surface.mirrored or surface.y != 0
+    whole = tuple(row for row in _SURFACE if aside or row[1] != "y")
+    rows = (*_rows(f"{base}.stations[{number}]", _STATION), *_rows(base, whole), *flies_row(store, base))
+    place = "root" if number == 0 else ("tip" if number == len(surface.stations) - 1 else f"break {number}")
+    return Selection(f"{surface.name}, station {number + 1}, {place}", rows)
 
 
 def other_selection(store: Store) -> Selection | None:

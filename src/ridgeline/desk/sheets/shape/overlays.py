@@ -5,9 +5,10 @@ from __future__ import annotations
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
+from ridgeline.design.airframe import Surface
 from ridgeline.design.axes import disc_of, is_upright, mean_disc
-from ridgeline.desk.drawing import View, panel_point
-from ridgeline.desk.paint import cg_mark, line, outline, path_of, pen, state_mark, write
+from ridgeline.desk.drawing import View, chord_point, panel_point
+from ridgeline.desk.paint import cg_mark, dimension, line, outline, path_of, pen, state_mark, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.geometry.clearance import LEAST_GROUND
@@ -161,3 +162,21 @@ def draw_proportion(p: QPainter, sheet: Sheet, key: str, words: str, y: float, r
         write(p, PAD + room, y, f"{low:.{digits}g}–{high:.{digits}g}", 10, inks.soft, align="right")
     else:
         write(p, PAD + 110, y, symbol, LABEL, inks.soft)
+
+
+def draw_station(p: QPainter, sheet: Sheet, surface: Surface, number: int, view: View, front: View) -> None:
+    """Draw a selected station's chord line and its distance out, and mark it in the front view."""
+    inks, station = theme.inks, surface.stations[number]
+    x1, y1 = view.at(chord_point(surface, station.y, 0.0))
+    x2, y2 = view.at(chord_point(surface, station.y, 1.0))
+    line(p, x1, y1, x2, y2, inks.live, 2)
+    if number > 0 and view.kind == "plan":
+        root = view.at(panel_point(surface, 0.0, 0.0, 0.0))
+        y = min(y1, root[1]) - 26
+        line(p, x1, y1, x1, y - 3, inks.hair)
+        dimension(p, root[0], x1, y, "", colour=inks.live)
+    if surface.role == "wing":
+        fx, fy = front.at(panel_point(surface, station.y, station.x, station.z))
+        p.fillRect(QRectF(fx - 3, fy - 3, 6, 6), inks.live)
+        if station.z:
+            write(p, fx, fy - 8, f"{sheet.length(station.z)} up", LABEL, inks.live, True, "right", halo=True)

@@ -12,12 +12,11 @@ from ridgeline.design.airframe import Surface
 from ridgeline.design.axes import is_upright
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.drawing import View, chord_point, draw_aircraft, extent, panel_point
-from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import dimension, dimension_up, heading, line, outline, path_of, pen, rule, still, wrap, write
+from ridgeline.desk.margin import Selection
+from ridgeline.desk.paint import dimension, dimension_up, heading, line, outline, path_of, rule, still, wrap, write
 from ridgeline.desk.scales import nice_step, ruler
-from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, Sheet
-from ridgeline.desk.sheets.shape.dimensions import other_selection
+from ridgeline.desk.sheets.shape.dimensions import other_selection, station_selection
 from ridgeline.desk.sheets.shape.grips import Grip, Key, grips_of
 from ridgeline.desk.sheets.shape.overlays import (
     draw_areas,
@@ -27,6 +26,7 @@ from ridgeline.desk.sheets.shape.overlays import (
     draw_pencil,
     draw_points,
     draw_proportion,
+    draw_station,
 )
 from ridgeline.desk.sheets.shape.underlay import ScaleTool, draw_underlays
 from ridgeline.desk.store import Store
@@ -116,26 +116,7 @@ class ShapeSheet(Sheet):
         other = other_selection(self.store)
         if other is not None:
             return other
-        i, j = self.chosen
-        surface = self.store.design.surfaces[i]
-        base, here = f"surfaces[{i}]", f"surfaces[{i}].stations[{j}]"
-        place = "root" if j == 0 else ("tip" if j == len(surface.stations) - 1 else f"break {j}")
-        rows = [
-            Dimension("Out from the root", f"{here}.y"),
-            Dimension("Chord", f"{here}.chord"),
-            Dimension("Leading edge behind root", f"{here}.x"),
-            Dimension("Height over root", f"{here}.z"),
-            Dimension("Twist", f"{here}.twist"),
-            Dimension("Root edge behind datum", f"{base}.x"),
-            Dimension("Root over datum", f"{base}.z"),
-            Dimension("Incidence", f"{base}.incidence"),
-            Dimension("Panels turned up", f"{base}.cant"),
-            Dimension("Thickness", f"{base}.thickness"),
-        ]
-        if not surface.mirrored or surface.y:
-            rows.insert(6, Dimension("Root to starboard", f"{base}.y"))
-        rows += flies_row(self.store, base)
-        return Selection(f"{surface.name}, station {j + 1}, {place}", tuple(rows))
+        return station_selection(self.store, *self.chosen)
 
     def add_station(self) -> None:
         """Add a station halfway between the selected one and the next inboard."""
@@ -315,7 +296,9 @@ class ShapeSheet(Sheet):
         write(p, front_left, self._bottom() + 14, "Front", VALUE, bold=True)
         draw_ground(p, self, self._side, with_gap=self.overlays["discs"].isChecked())
         self._draw_overlays(p)
-        self._draw_station(p)
+        index, number = self.chosen
+        chosen = self.store.design.surfaces[index]
+        draw_station(p, self, chosen, number, self._view_of(chosen), self._front)
         self._draw_left(p)
         if self.scale_tool.index is not None and self.scale_tool.index < len(self.store.design.underlays):
             self.scale_tool.draw(p, self._view(self.store.design.underlays[self.scale_tool.index].view))
@@ -370,28 +353,6 @@ class ShapeSheet(Sheet):
             draw_loading(p, self, self._front, self._bottom() + 24)
         if self.overlays["points"].isChecked():
             draw_points(p, self, self._plan, self._side)
-
-    def _draw_station(self, p: QPainter) -> None:
-        """Draw the selected station's chord line and its distance out."""
-        i, j = self.chosen
-        inks, surface = theme.inks, self.store.design.surfaces[i]
-        station, view = surface.stations[j], self._view_of(surface)
-        x1, y1 = view.at(chord_point(surface, station.y, 0.0))
-        x2, y2 = view.at(chord_point(surface, station.y, 1.0))
-        line(p, x1, y1, x2, y2, inks.live, 2)
-        if j > 0 and view.kind == "plan":
-            root = view.at(panel_point(surface, 0.0, 0.0, 0.0))
-            y = min(y1, root[1]) - 26
-            line(p, x1, y1, x1, y - 3, inks.hair)
-            dimension(p, root[0], x1, y, "", colour=inks.live)
-        if surface.role == "wing":
-            fx, fy = self._front.at(panel_point(surface, station.y, station.x, station.z))
-            p.setPen(pen(inks.live, 1))
-            p.setBrush(inks.live)
-            p.drawRect(QRectF(fx - 3, fy - 3, 6, 6))
-            p.setBrush(Qt.BrushStyle.NoBrush)
-            if station.z:
-                write(p, fx, fy - 8, f"{self.length(station.z)} up", LABEL, inks.live, True, "right", halo=True)
 
     def _draw_left(self, p: QPainter) -> None:
         inks, units, report = theme.inks, self.store.units, self.store.report
