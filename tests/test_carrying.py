@@ -243,8 +243,8 @@ def test_scaling_carries_and_so_does_another_set(whimbrel):
             continue
         assert (now.x, now.y, now.z) == pytest.approx((1.7 * was.x, 1.7 * was.y, 1.7 * was.z), abs=1e-9)
         assert now.on.share == pytest.approx(was.on.share)
-    for name in whimbrel.configurations:
-        fitted = sets.fit(whimbrel, name)
+    for ident in sets.idents(whimbrel):
+        fitted = sets.fit(whimbrel, ident)
         found = carriers(fitted)
         for item in fitted.parts:
             if item.on is not None:
@@ -292,6 +292,6 @@ def test_what_lay_aside_hangs_where_its_carrier_stands_by_now():
     index = on(plain, plain.surfaces[0].id)[-1]
     two = sets.own_version(sets.add(plain, "Other"), f"parts[{index}]")
     moved = put(two, "surfaces[0].x", two.surfaces[0].x + 0.05)
-    back = sets.fit(moved, next(name for name in moved.configurations if name != moved.fitted))
+    back = sets.fit(moved, next(ident for ident in sets.idents(moved) if ident != moved.fitted))
     item = next(p for p in back.parts if p.id == plain.parts[index].id)
     assert item.x == pytest.approx(plain.parts[index].x + 0.05, abs=1e-9) and item.on == plain.parts[index].on

@@ -31,6 +31,16 @@ def plain():
     return load("demo:turnstone")
 
 
+def fitted(design, name):
+    """Return the design with the set of a name fitted."""
+    return sets.fit(design, sets.called(design, name))
+
+
+def only(design, name):
+    """Return what a part says that flies in the set of a name alone."""
+    return (sets.called(design, name),)
+
+
 def everything(design):
     """All parts of a design, fitted or aside, in no order."""
     return sorted(part.model_dump_json() for _kind, part in kinds.everywhere(design))
@@ -41,7 +51,8 @@ def figures(design):
 
 
 def test_a_new_set_is_the_same_aircraft_until_something_is_swapped(plain, two):
-    assert two.configurations == (sets.FIRST, "Floats") and two.fitted == "Floats"
+    assert [one.name for one in two.configurations] == [sets.FIRST, "Floats"]
+    assert sets.name_of(two, two.fitted) == "Floats"
     assert figures(two) == figures(plain)
     first, other = compare(two, evaluate(two))
     assert swapped(first, other) == ()
@@ -49,18 +60,18 @@ def test_a_new_set_is_the_same_aircraft_until_something_is_swapped(plain, two):
 
 def test_an_edit_of_a_shared_part_shows_in_every_set(two):
     heavier = put(two, "parts[0].estimate", 0.5)
-    assert sets.fit(heavier, sets.FIRST).parts[0].estimate == 0.5
+    assert fitted(heavier, sets.FIRST).parts[0].estimate == 0.5
 
 
 def test_a_version_of_its_own_leaves_the_other_sets_as_they_were(plain, two):
     own = sets.own_version(two, "surfaces[0]")
-    index = next(i for i, s in enumerate(own.surfaces) if s.sets == ("Floats",))
+    index = next(i for i, s in enumerate(own.surfaces) if s.sets == only(own, "Floats"))
     longer = put(own, f"surfaces[{index}].thickness", 0.03)
-    back = sets.fit(longer, sets.FIRST)
+    back = fitted(longer, sets.FIRST)
     kept = next(s for s in back.surfaces if s.name == plain.surfaces[0].name)
     assert kept.thickness == plain.surfaces[0].thickness
     assert figures(back) == pytest.approx(figures(plain), nan_ok=False)
-    again = sets.fit(back, "Floats")
+    again = fitted(back, "Floats")
     assert next(s for s in again.surfaces if s.name == kept.name).thickness == 0.03
 
 
@@ -79,20 +90,20 @@ def test_fitting_sets_in_any_order_loses_nothing(acts, data):
             design = do(design, f"parts[{index % len(design.parts)}]")
         except DesignError:
             continue
-        design = sets.fit(design, data.draw(st.sampled_from(design.configurations)))
-    whole, before = everything(design), {n: aboard(sets.fit(design, n)) for n in "BC"}
-    for name in data.draw(st.lists(st.sampled_from(design.configurations), max_size=6)):
+        design = sets.fit(design, data.draw(st.sampled_from(sets.idents(design))))
+    whole, before = everything(design), {n: aboard(fitted(design, n)) for n in "BC"}
+    for name in data.draw(st.lists(st.sampled_from(sets.idents(design)), max_size=6)):
         design = sets.fit(design, name)
     assert everything(design) == whole
     for name, mass in before.items():
-        assert aboard(sets.fit(design, name)) == pytest.approx(mass, rel=1e-12)
+        assert aboard(fitted(design, name)) == pytest.approx(mass, rel=1e-12)
     assert from_plain(json.loads(to_text(design))) == design
 
 
 def test_a_part_of_one_set_alone_weighs_in_that_set_only(plain, two):
     grown = put(two, "parts[-]", {"name": "Floats", "group": "gear", "x": 0.2, "z": -0.1, "estimate": 0.09})
     own = sets.only_here(grown, f"parts[{len(grown.parts) - 1}]")
-    masses = {name: evaluate(sets.fit(own, name)).value("mass.auw") for name in own.configurations}
+    masses = {one.name: evaluate(sets.fit(own, one.id)).value("mass.auw") for one in own.configurations}
     assert masses["Floats"] - masses[sets.FIRST] == pytest.approx(0.09)
     assert masses[sets.FIRST] == pytest.approx(evaluate(plain).value("mass.auw"))
 
@@ -100,32 +111,34 @@ def test_a_part_of_one_set_alone_weighs_in_that_set_only(plain, two):
 def test_left_out_here_it_stays_there_and_can_fly_everywhere_again(two):
     count = len(two.parts)
     out = sets.not_here(two, "parts[1]")
-    assert len(out.parts) == count - 1 and len(sets.fit(out, sets.FIRST).parts) == count
+    assert len(out.parts) == count - 1 and len(fitted(out, sets.FIRST).parts) == count
     with pytest.raises(DesignError, match="this set alone"):
         sets.not_here(sets.only_here(two, "parts[1]"), "parts[1]")
-    back = sets.fit(out, sets.FIRST)
-    index = next(i for i, p in enumerate(back.parts) if p.sets == (sets.FIRST,))
+    back = fitted(out, sets.FIRST)
+    index = next(i for i, p in enumerate(back.parts) if p.sets == only(back, sets.FIRST))
     shared = sets.everywhere(back, f"parts[{index}]")
-    assert len(sets.fit(shared, "Floats").parts) == count and shared.aside.parts == ()
+    assert len(fitted(shared, "Floats").parts) == count and shared.aside.parts == ()
 
 
 def test_another_power_train_takes_its_items_with_it(two):
     own = sets.own_version(two, "power")
-    carried = {p.component for p in own.parts if p.sets == ("Floats",)}
+    carried = {p.component for p in own.parts if p.sets == only(own, "Floats")}
     assert carried == {p.component for p in own.parts if p.component is not None}
     stronger = put(own, "power.motor.mass", 0.2)
-    gain = evaluate(stronger).value("mass.auw") - evaluate(sets.fit(stronger, sets.FIRST)).value("mass.auw")
+    gain = evaluate(stronger).value("mass.auw") - evaluate(fitted(stronger, sets.FIRST)).value("mass.auw")
     assert gain != 0
-    assert sets.fit(stronger, sets.FIRST).power.motor == two.power.motor
+    assert fitted(stronger, sets.FIRST).power.motor == two.power.motor
     assert sets.everywhere(stronger, "power").aside.power == ()
 
 
 def test_sets_are_renamed_and_dropped_with_what_flew_only_there(two):
     own = sets.own_version(two, "parts[0]")
-    renamed = sets.rename(own, "Floats", "On floats")
-    assert renamed.fitted == "On floats"
-    assert any(p.sets == ("On floats",) for p in renamed.parts)
-    dropped = sets.drop(renamed, "On floats")
+    renamed = sets.rename(own, own.fitted, " On  floats ")
+    assert sets.name_of(renamed, renamed.fitted) == "On floats"
+    # What flies in a set goes by its id: only the name changes.
+    assert everything(renamed) == everything(own) and renamed.fitted == own.fitted
+    assert sets.rename(renamed, own.fitted, "On floats") is renamed
+    dropped = sets.drop(renamed, renamed.fitted)
     assert dropped.configurations == () and dropped.fitted == ""
     assert everything(dropped) == everything(load("demo:turnstone"))
 
@@ -136,12 +149,14 @@ def test_sets_are_renamed_and_dropped_with_what_flew_only_there(two):
         (lambda d: sets.fit(d, "Skis"), "Skis"),
         (lambda d: sets.add(d, "Floats"), "new name"),
         (lambda d: sets.add(d, "  "), "new name"),
-        (lambda d: sets.rename(d, "Floats", sets.FIRST), "new name"),
+        (lambda d: sets.rename(d, d.fitted, sets.FIRST), "new name"),
         (lambda d: sets.drop(d, "Skis"), "Skis"),
         (lambda d: sets.own_version(d, "brief"), "no part of a set"),
         (lambda d: put(d, "parts[0].sets", ("Skis",)), "Floats"),
         (lambda d: put(d, "fitted", "Skis"), "Skis"),
-        (lambda d: put(d, "configurations", ("Floats", "Floats")), "different names"),
+        (lambda d: put(d, "configurations[0].name", "Floats"), "different names"),
+        (lambda d: put(d, "configurations[0].id", d.fitted), "different names and ids"),
+        (lambda d: sets.called(d, "Skis"), "Standard, Floats"),
     ],
 )
 def test_what_cannot_be_is_refused_with_the_reason(two, edit, why):
@@ -159,8 +174,8 @@ def test_the_swap_sheet_tells_mass_current_and_what_has_to_fit(two):
     motor = own.power.motor.model_copy(update={"mass": 0.08, "bolt_circle": 0.025, "max_current": 30.0, "name": "Big"})
     old = own.power.motor.model_copy(update={"bolt_circle": 0.019})
     now = put(own, "power.motor", motor)
-    there = sets.fit(now, sets.FIRST)
-    there = sets.fit(put(there, "power.motor", old), "Floats")
+    there = fitted(now, sets.FIRST)
+    there = fitted(put(there, "power.motor", old), "Floats")
     first, second = compare(there, evaluate(there))
     found = next(s for s in swapped(first, second) if getattr(s.new, "name", "") == "Big")
     assert found.mass == pytest.approx(0.08 - old.mass)
@@ -224,6 +239,39 @@ def test_swapped_packs_and_controllers_are_held_to_their_cells(whimbrel):
 def test_a_set_without_a_power_train_is_a_swap_of_the_whole(whimbrel):
     other = sets.add(whimbrel, "Glider")
     bare = other.model_copy(update={"power": None, "parts": tuple(p for p in other.parts if p.component is None)})
-    here = next(fitted for fitted in compare(whimbrel, evaluate(whimbrel)) if fitted.name == whimbrel.fitted)
+    here = next(fitted for fitted in compare(whimbrel, evaluate(whimbrel)) if fitted.ident == whimbrel.fitted)
     told = [s for s in swapped(here, replace(here, design=bare, report=evaluate(bare))) if s.old is whimbrel.power]
     assert len(told) == 1 and told[0].new is None and "as a whole" in str(told[0].fit)
+
+
+def test_sets_that_go_by_name_open_with_ids_and_the_same_figures(whimbrel):
+    data = json.loads(to_text(whimbrel))
+    names = {one["id"]: one["name"] for one in data["configurations"]}
+
+    def by_name(node):
+        if isinstance(node, list):
+            return [by_name(one) for one in node]
+        if isinstance(node, dict):
+            return {k: [names[i] for i in v] if k == "sets" else by_name(v) for k, v in node.items()}
+        return node
+
+    old = by_name(data) | {"configurations": list(names.values()), "fitted": names[data["fitted"]]}
+    opened = from_plain(old)
+    assert [one.name for one in opened.configurations] == list(names.values())
+    assert len(set(sets.idents(opened)) - set(kinds.all_idents(opened))) == len(names)
+    for name in names.values():
+        assert figures(fitted(opened, name)) == figures(fitted(whimbrel, name))
+
+
+def test_a_new_set_gets_an_id_that_nothing_has(two):
+    taken = {*kinds.all_idents(two), *kinds.all_idents(two.aside), *sets.idents(two)}
+    third = sets.add(two, "Skis")
+    assert third.fitted not in taken
+    gone = sets.drop(third, third.fitted)
+    assert sets.idents(gone) == sets.idents(two)
+
+
+def test_a_set_written_without_an_id_is_given_one(plain):
+    data = json.loads(to_text(plain)) | {"configurations": [{"name": "One"}, {"id": "k", "name": "Two"}], "fitted": "k"}
+    opened = from_plain(data)
+    assert opened.fitted == "k" and all(sets.idents(opened)) and sets.name_of(opened, "k") == "Two"

@@ -145,7 +145,10 @@ def test_version_1_gets_its_layout_and_its_motor_mount(whimbrel):
     mount = design.power.mounts[0]
     assert (mount.down, mount.right) == (0.03, 0.02)
     assert all_discs(design.power)[0] == pytest.approx((0.02, 0.0, 0.01), abs=1e-12)
-    assert design.surfaces == whimbrel.surfaces
+    # What version 1 knew no ids of is numbered as it comes.
+    numbered = {"sets": True, "controls": {"__all__": {"id"}}}
+    plain = [[s.model_dump(exclude=numbered) for s in one.surfaces] for one in (design, whimbrel)]
+    assert plain[0] == plain[1]
     assert [(p.x, p.y, p.z) for p in design.parts] == [(p.x, p.y, p.z) for p in whimbrel.parts]
 
 

@@ -56,7 +56,7 @@ def test_other_names_change_nothing_of_a_laid_out_design_and_its_sets():
     design = lay_out(start_brief(Brief(ceiling=0.9), "sport"), shipped_shelf())
     two = sets.own_version(sets.add(design, "Long"), "surfaces[0]")
     assert told(renamed(two)) == told(two)
-    there = [told(sets.fit(one, "Standard")) for one in (two, renamed(two))]
+    there = [told(sets.fit(one, sets.idents(one)[0])) for one in (two, renamed(two))]
     assert there[0] == there[1]
 
 
@@ -73,14 +73,14 @@ def test_every_part_has_an_id_and_every_reference_finds_its_part(name):
     flying = [i for kind in KINDS for part in listed(design, kind) for i in idents_of(part, kind)]
     assert all(flying) and len(set(flying)) == len(flying)
     known = {i for kind, part in everywhere(design) for i in idents_of(part, kind)}
-    assert set(references(design)) <= known
+    assert set(references(design)) <= known | set(sets.idents(design))
 
 
 def test_an_id_stays_through_edits_files_and_sets(whimbrel):
     wing = whimbrel.surfaces[0].id
     moved = put(put(whimbrel, "surfaces[0].x", 0.3), "surfaces[0].name", "Other")
     assert moved.surfaces[0].id == wing and from_text(to_text(moved), "x").surfaces[0].id == wing
-    for fitted in whimbrel.configurations:
+    for fitted in sets.idents(whimbrel):
         assert [s.id for s in sets.fit(whimbrel, fitted).surfaces if s.role == "wing"] == [wing]
 
 

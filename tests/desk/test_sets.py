@@ -6,40 +6,53 @@ import pytest
 from PySide6.QtWidgets import QApplication
 
 from conftest import drag, press, type_into
+from ridgeline.design.configurations import called, name_of
 from ridgeline.files.design_file import load
+
+
+def here(window):
+    """Return the name of the fitted set."""
+    return name_of(window.store.design, window.store.design.fitted)
+
+
+def names(window):
+    """Return the names of the sets."""
+    return [one.name for one in window.store.design.configurations]
 
 
 def test_the_strip_fits_a_set_and_undo_brings_the_other_back(desk):
     strip = desk.bar.sets
     desk.resize(1920, 1080)
     QApplication.processEvents()
-    assert strip.buttons["Marker floats"].isVisible() and not strip.menu.isVisible()
-    press(strip.buttons["Marker floats"])
-    assert desk.store.design.fitted == "Marker floats"
+    floats = strip.buttons[called(desk.store.design, "Marker floats")]
+    assert floats.text() == "Marker floats" and floats.isVisible() and not strip.menu.isVisible()
+    press(floats)
+    assert here(desk) == "Marker floats"
     assert "Camera" not in [p.name for p in desk.store.design.parts]
     desk.store.undo()
-    assert desk.store.design.fitted == "Seal count"
+    assert here(desk) == "Seal count"
 
 
 def test_where_there_is_little_room_the_sets_are_a_menu(open_window, whimbrel):
     window = open_window(whimbrel, size=(1100, 700))
-    assert window.bar.sets.menu.isVisible() and not window.bar.sets.buttons["Long wing"].isVisible()
-    window.bar.sets.menu.choose("Long wing")
-    assert window.store.design.fitted == "Long wing"
+    wide = called(whimbrel, "Long wing")
+    assert window.bar.sets.menu.isVisible() and not window.bar.sets.buttons[wide].isVisible()
+    window.bar.sets.menu.choose(wide)
+    assert here(window) == "Long wing"
 
 
 def test_a_set_is_made_named_changed_and_dropped(open_window):
     window = open_window(load("demo:turnstone"), first="weights.sets")
     sheet = window.sheet
     press(sheet.add)
-    assert window.store.design.configurations == ("Standard", "Set 2")
+    assert names(window) == ["Standard", "Set 2"]
     type_into(sheet.names[1], "With floats")
-    assert window.store.design.fitted == "With floats"
+    assert here(window) == "With floats"
     window.open_sheet("weights")
     window.store.select("parts[1]")
     QApplication.processEvents()
     window.margin.dimensions.words["Flies in"].choose("own")
-    index = next(i for i, p in enumerate(window.store.design.parts) if p.sets == ("With floats",))
+    index = next(i for i, p in enumerate(window.store.design.parts) if p.sets == (window.store.design.fitted,))
     window.store.select(f"parts[{index}]")
     QApplication.processEvents()
     type_into(window.margin.dimensions.fields[f"parts[{index}].x"], "210 mm")
@@ -48,7 +61,7 @@ def test_a_set_is_made_named_changed_and_dropped(open_window):
     assert len(window.sheet.swaps) == 1
     assert not window.grab().isNull()
     type_into(window.sheet.names[0], "With floats")
-    assert window.sheet.names[0].property("wrong") == "true" and "Standard" in window.store.design.configurations
+    assert window.sheet.names[0].property("wrong") == "true" and "Standard" in names(window)
     press(window.sheet.drop)
     assert window.store.design.configurations == ()
     assert not window.grab().isNull()
@@ -160,3 +173,13 @@ def test_an_item_dragged_into_the_packs_bay_comes_to_lie_at_its_end(desk):
     here = sheet.mass_side.centre()
     drag(sheet.mass_side, x - here.x(), y - here.y())
     assert store.design.parts[index].x in (pack.rail.front, pack.rail.back)
+
+
+def test_a_table_of_items_may_say_sets_by_name(desk, tmp_path):
+    place = tmp_path / "items.csv"
+    place.write_text("name,group,mass [g],x [mm],sets\nBuoy,payload,30,200,Marker floats; Seal count\n", "utf-8")
+    desk.open_sheet("weights")
+    desk.sheet.read_table(str(place))
+    design = desk.store.design
+    assert design.parts[-1].name == "Buoy"
+    assert design.parts[-1].sets == (called(design, "Marker floats"), called(design, "Seal count"))

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, Strict, model_validator
 
 from ridgeline.units import STORED_UNIT
 
-#: Names of the sets (configurations) a part flies in; every one when empty.
+#: Ids of the sets (configurations) a part flies in; every one when empty.
 Sets = tuple[str, ...]
 #: Whole numbers and switches of a file are taken as they stand: no "3", no 1 for true, no 2.0 pieces.
 Whole = Annotated[int, Strict()]
@@ -109,7 +109,7 @@ def measure(
 
 def sets() -> Any:
     """Declare which sets a part flies in."""
-    return Field((), max_length=12, description="sets it flies in; every one when left out")
+    return Field((), max_length=12, description="ids of the sets it flies in; every one when left out")
 
 
 def price() -> Any:

@@ -1,8 +1,8 @@
 """Sets (configurations): one airframe that flies with other wings, packs, power, floats or loads, and shares the rest.
 
 The design holds what is fitted where it always is, so that every edit, figure and finding is about the set in the
-builder's hands. What flies only in other sets lies in ``design.aside``. A part's ``sets`` name where it flies; none
-means in all of them.
+builder's hands. What flies only in other sets lies in ``design.aside``. A part's ``sets`` are the ids of those it flies
+in; none means in all of them. Names are for reading only.
 """
 
 from __future__ import annotations
@@ -12,8 +12,10 @@ from typing import Any
 
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.carrying import carried
-from ridgeline.design.document import Aside, Design
-from ridgeline.design.kinds import KIND_OF, KINDS, as_field, listed
+from ridgeline.design.document import Aside, Configuration, Design
+from ridgeline.design.identity import Numbers
+from ridgeline.design.kinds import KIND_OF, KINDS, all_idents, as_field, listed, references
+from ridgeline.design.migrations import SET_PREFIX
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import get
 from ridgeline.design.power import PowerTrain
@@ -24,13 +26,70 @@ Part = Surface | Body | Wheel | Item | PowerTrain
 FIRST = "Standard"
 
 
-def fit(design: Design, name: str) -> Design:
-    """Return the design with another set fitted; what comes takes the place of its like that goes.
+def idents(design: Design) -> tuple[str, ...]:
+    """Return the ids of the sets, in their order.
+
+    Parameters
+    ----------
+    design : Design
+
+    Returns
+    -------
+    tuple of str
+    """
+    return tuple(one.id for one in design.configurations)
+
+
+def name_of(design: Design, ident: str) -> str:
+    """Return the name of a set, "" where no set has that id.
+
+    Parameters
+    ----------
+    design : Design
+    ident : str
+        Of a set.
+
+    Returns
+    -------
+    str
+    """
+    return next((one.name for one in design.configurations if one.id == ident), "")
+
+
+def called(design: Design, name: str) -> str:
+    """Return the id of the set of a name.
 
     Parameters
     ----------
     design : Design
     name : str
+
+    Returns
+    -------
+    str
+
+    Raises
+    ------
+    DesignError
+        When no set has that name.
+    """
+    found = next((one.id for one in design.configurations if one.name == name), None)
+    if found is None:
+        raise DesignError("set", f"“{name}”", _known(design))
+    return found
+
+
+def _known(design: Design) -> str:
+    return ", ".join(one.name for one in design.configurations) or "no set yet: make one first"
+
+
+def fit(design: Design, ident: str) -> Design:
+    """Return the design with another set fitted; what comes takes the place of its like that goes.
+
+    Parameters
+    ----------
+    design : Design
+    ident : str
         Of a set.
 
     Returns
@@ -43,25 +102,24 @@ def fit(design: Design, name: str) -> Design:
     DesignError
         When there is no such set.
     """
-    if name not in design.configurations:
-        raise DesignError("fitted", f"“{name}”", ", ".join(design.configurations) or "no set yet: make one first")
-    if name == design.fitted:
+    _require(design, ident)
+    if ident == design.fitted:
         return design
-    update: dict[str, Any] = {"fitted": name}
+    update: dict[str, Any] = {"fitted": ident}
     shelf: dict[str, Any] = {}
     for kind in KINDS:
-        flying, shelf[kind.field] = _exchange(listed(design, kind), listed(design.aside, kind), name)
+        flying, shelf[kind.field] = _exchange(listed(design, kind), listed(design.aside, kind), ident)
         update[kind.field] = as_field(kind, flying)
     return _checked(design, update | {"aside": Aside(**shelf)})
 
 
-def _exchange(on_it: Sequence[Any], aside: Sequence[Any], name: str) -> tuple[tuple[Any, ...], tuple[Any, ...]]:
+def _exchange(on_it: Sequence[Any], aside: Sequence[Any], ident: str) -> tuple[tuple[Any, ...], tuple[Any, ...]]:
     """Return what is fitted and what lies aside once a set is fitted."""
-    coming = [part for part in aside if name in part.sets]
-    left = [part for part in aside if name not in part.sets]
+    coming = [part for part in aside if ident in part.sets]
+    left = [part for part in aside if ident not in part.sets]
     fitted: list[Any] = []
     for part in on_it:
-        if not part.sets or name in part.sets:
+        if not part.sets or ident in part.sets:
             fitted.append(part)
             continue
         left.append(part)
@@ -93,29 +151,31 @@ def add(design: Design, name: str) -> Design:
     Design
         With the new set fitted.
     """
-    taken = design.configurations or (FIRST,)
-    name = _new_name(name, taken)
-    now = design.fitted or FIRST
+    numbers = Numbers([*all_idents(design), *all_idents(design.aside), *idents(design), *references(design)])
+    taken = design.configurations or (Configuration(id=numbers.fresh(SET_PREFIX), name=FIRST),)
+    fresh = Configuration(id=numbers.fresh(SET_PREFIX), name=_new_name(name, taken))
     both = {
         kind.field: as_field(
-            kind, tuple(_with(part, (*part.sets, name)) if part.sets else part for part in listed(design, kind))
+            kind, tuple(_with(part, (*part.sets, fresh.id)) if part.sets else part for part in listed(design, kind))
         )
         for kind in KINDS
     }
-    first = _checked(design, {**both, "configurations": (*taken, name), "fitted": now})
-    return fit(first, name)
+    now = design.fitted or taken[0].id
+    first = _checked(design, {**both, "configurations": (*taken, fresh), "fitted": now})
+    return fit(first, fresh.id)
 
 
-def _require(design: Design, name: str) -> None:
-    if name not in design.configurations:
-        raise DesignError("set", f"“{name}”", ", ".join(design.configurations) or "no set yet")
+def _require(design: Design, ident: str) -> None:
+    if ident not in idents(design):
+        raise DesignError("set", f"“{ident}”", _known(design))
 
 
-def _new_name(name: str, taken: Sequence[str]) -> str:
+def _new_name(name: str, taken: Sequence[Configuration]) -> str:
     """Return a name for a set, its spaces tidied, that no other has."""
     name = " ".join(name.split())
-    if not name or name in taken or len(name) > 40:
-        raise DesignError("set", f"“{name}”", f"a new name of 1 to 40 letters, not {', '.join(taken)}")
+    names = [one.name for one in taken]
+    if not name or name in names or len(name) > 40:
+        raise DesignError("set", f"“{name}”", f"a new name of 1 to 40 letters, not {', '.join(names)}")
     return name
 
 
@@ -123,40 +183,36 @@ def _with(part: Any, sets: Iterable[str]) -> Any:
     return part.model_copy(update={"sets": tuple(sets)})
 
 
-def rename(design: Design, old: str, new: str) -> Design:
-    """Return the design with a set renamed everywhere.
+def rename(design: Design, ident: str, name: str) -> Design:
+    """Return the design with a set called otherwise; what flies in it goes by its id.
 
     Parameters
     ----------
     design : Design
-    old, new : str
-        Names of a set.
+    ident : str
+        Of a set.
+    name : str
+        Its new one.
 
     Returns
     -------
     Design
     """
-    _require(design, old)
-    if " ".join(new.split()) == old:
+    _require(design, ident)
+    if " ".join(name.split()) == name_of(design, ident):
         return design
-    new = _new_name(new, design.configurations)
-
-    def swap(names: tuple[str, ...]) -> tuple[str, ...]:
-        return tuple(new if name == old else name for name in names)
-
-    update = _all_parts(design, lambda part: _with(part, swap(part.sets)) if part.sets else part)
-    update["configurations"] = swap(design.configurations)
-    update["fitted"] = new if design.fitted == old else design.fitted
-    return _checked(design, update)
+    name = _new_name(name, design.configurations)
+    sets = tuple(one.model_copy(update={"name": name}) if one.id == ident else one for one in design.configurations)
+    return _checked(design, {"configurations": sets})
 
 
-def drop(design: Design, name: str) -> Design:
+def drop(design: Design, ident: str) -> Design:
     """Return the design without a set: what flew only in it goes too. Dropping the second but last leaves none.
 
     Parameters
     ----------
     design : Design
-    name : str
+    ident : str
         Of a set.
 
     Returns
@@ -164,15 +220,15 @@ def drop(design: Design, name: str) -> Design:
     Design
         With another set fitted, if it was that.
     """
-    _require(design, name)
-    rest = tuple(n for n in design.configurations if n != name)
-    if design.fitted == name:
-        design = fit(design, rest[0])
+    _require(design, ident)
+    rest = tuple(one for one in design.configurations if one.id != ident)
+    if design.fitted == ident:
+        design = fit(design, rest[0].id)
 
     def without(part: Any) -> Any:
         if not part.sets:
             return part
-        left = tuple(n for n in part.sets if n != name)
+        left = tuple(one for one in part.sets if one != ident)
         if not left:
             return None
         return _with(part, () if len(rest) == 1 else left)
@@ -197,7 +253,7 @@ def _all_parts(design: Design, do: Callable[[Any], Any]) -> dict[str, Any]:
 
 
 def _others(design: Design, part: Any) -> tuple[str, ...]:
-    return tuple(n for n in (part.sets or design.configurations) if n != design.fitted)
+    return tuple(n for n in (part.sets or idents(design)) if n != design.fitted)
 
 
 def _with_masses(design: Design, path: str, do: Callable[[Design, str], Design]) -> Design:
@@ -324,4 +380,4 @@ def _split(design: Design, path: str, here: Any, there: Any) -> Design:
 
 def flies_in(design: Design, part: Part) -> str:
     """Say in words where a part flies."""
-    return ", ".join(part.sets) if part.sets else "every set"
+    return ", ".join(name_of(design, ident) for ident in part.sets) if part.sets else "every set"

@@ -10,14 +10,14 @@ from typing import Any, Literal
 from pydantic import Field, ValidationError
 
 from ridgeline.design.airframe import Body, Surface, Wheel
-from ridgeline.design.base import Node, Sets, Whole
+from ridgeline.design.base import Node, Whole
 from ridgeline.design.brief import Brief
 from ridgeline.design.carrying import settled
 from ridgeline.design.explain import explain
 from ridgeline.design.hanging import hung
-from ridgeline.design.identity import Numbers
+from ridgeline.design.identity import Ident, Numbers, ident
 from ridgeline.design.kinds import KINDS, all_idents, listed, numbered, references
-from ridgeline.design.migrations import from_version_1, from_version_2
+from ridgeline.design.migrations import SET_PREFIX, from_version_1, from_version_2, with_set_ids
 from ridgeline.design.parts import Allowances, Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.underlay import Underlay
@@ -30,6 +30,13 @@ HANGING_SINCE = 3
 
 #: ``MIGRATIONS[n]`` turns the plain data of version ``n`` into that of version ``n + 1``.
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1, 2: from_version_2}
+
+
+class Configuration(Node):
+    """One set of parts that this airframe flies as."""
+
+    id: Ident = ident()
+    name: str = Field(min_length=1, max_length=40)
 
 
 class Aside(Node):
@@ -58,8 +65,8 @@ class Design(Node):
     allowances: Allowances = Allowances()
     power: PowerTrain | None = None
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")
-    configurations: Sets = Field((), max_length=12, description="sets this airframe flies in, by name")
-    fitted: str = Field("", description="the set that is fitted now")
+    configurations: tuple[Configuration, ...] = Field((), max_length=12, description="sets this airframe flies as")
+    fitted: str = Field("", description="id of the set that is fitted now")
     aside: Aside = Aside()
 
     def check(self) -> None:
@@ -69,29 +76,37 @@ class Design(Node):
     def _number(self) -> None:
         """Give every part that has none an id; a copy of a fitted part is another part and gets one of its own."""
         flying, lying = all_idents(self), all_idents(self.aside)
-        if all(flying) and all(lying) and len(set(flying)) == len(flying):
+        sets = [one.id for one in self.configurations]
+        if all(flying) and all(lying) and all(sets) and len(set(flying)) == len(flying):
             return
-        numbers = Numbers([*flying, *lying, *references(self)])
+        numbers = Numbers([*flying, *lying, *sets, *references(self)])
         self.__dict__.update(_numbered(self, numbers, set()))
+        if not all(sets):
+            self.__dict__["configurations"] = tuple(
+                one if one.id else one.model_copy(update={"id": numbers.fresh(SET_PREFIX)})
+                for one in self.configurations
+            )
         if not all(lying):
             self.__dict__["aside"] = self.aside.model_copy(update=_numbered(self.aside, numbers, None))
 
     def _check_sets(self) -> None:
-        names = set(self.configurations)
-        if len(names) < len(self.configurations):
-            raise ValueError("sets of different names")
+        names = {one.id: one.name for one in self.configurations}
+        if len(names) < len(self.configurations) or len(set(names.values())) < len(names):
+            raise ValueError("sets of different names and ids")
         if bool(self.fitted) != bool(names) or (names and self.fitted not in names):
-            raise ValueError(f"“{self.fitted}” to be one of the sets: {', '.join(self.configurations) or 'none'}")
+            known = ", ".join(f"{ident} ({name})" for ident, name in names.items()) or "none"
+            raise ValueError(f"“{self.fitted}” to be the id of one of the sets: {known}")
+        here = names.get(self.fitted, "")
         # Many parts share few combinations of sets: each is looked at once.
         flies_in = attrgetter("sets")
         fitted = {sets for kind in KINDS for sets in set(map(flies_in, listed(self, kind)))}
         aside = {sets for kind in KINDS for sets in set(map(flies_in, listed(self.aside, kind)))}
         for sets in fitted - {()}:
-            if not (self.fitted in sets and names.issuperset(sets)):
-                raise ValueError(f"what is fitted to fly in the set “{self.fitted}”, and in no unknown one")
+            if self.fitted not in sets or not set(sets) <= names.keys():
+                raise ValueError(f"what is fitted to fly in the set “{here}”, and in no unknown one")
         for sets in aside:
-            if not sets or self.fitted in sets or not names.issuperset(sets):
-                raise ValueError(f"what lies aside to fly in another set than “{self.fitted}”, and in a known one")
+            if not sets or self.fitted in sets or not set(sets) <= names.keys():
+                raise ValueError(f"what lies aside to fly in another set than “{here}”, and in a known one")
 
 
 def _numbered(holder: Any, numbers: Numbers, seen: set[str] | None) -> dict[str, Any]:
@@ -111,13 +126,13 @@ def _refuse_twice(data: dict[str, Any], source: str) -> None:
     for kind in KINDS:
         parts = data.get(kind.field)
         for k, part in enumerate(parts if isinstance(parts, list) else [parts]):
-            for ident in _plain_idents(part, kind.within):
-                if ident in seen:
+            for known in _plain_idents(part, kind.within):
+                if known in seen:
                     place = f"{kind.field}[{k}]" if kind.many else kind.field
                     raise DesignError(
-                        f"{source}: {place}", f"the id “{short(ident)}” a second time", "an id of its own"
+                        f"{source}: {place}", f"the id “{short(known)}” a second time", "an id of its own"
                     )
-                seen.add(ident)
+                seen.add(known)
 
 
 def _plain_idents(part: Any, within: str) -> Iterator[str]:
@@ -178,6 +193,7 @@ def from_plain(data: Any, *, source: str = "design") -> Design:
                 "a whole design of that version",
             ) from error
         version += 1
+    data = with_set_ids(data)
     _refuse_twice(data, source)
     try:
         design: Design = settled(Design.model_validate(data))

@@ -111,6 +111,8 @@ def everywhere(design: Any) -> Iterator[tuple[PartKind, Any]]:
 
 def references(design: Any) -> Iterator[str]:
     """Yield the ids that parts refer to, whether what they name is there or not."""
+    for _kind, part in everywhere(design):
+        yield from part.sets
     for item in (*design.parts, *design.aside.parts):
         if item.build is not None and item.build.of:
             yield item.build.of

@@ -3,8 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from typing import Any
 
+from ridgeline.design.identity import Numbers
+
+#: Letter the ids of sets begin with.
+SET_PREFIX = "f"
 _LAYOUT_OF_TAIL = {"conventional": "conventional", "v_tail": "v_tail", "none": "swept"}
 #: Version 1 did not say where a second motor stood.
 _SECOND_MOTOR_OUT = 0.15
@@ -108,6 +113,65 @@ def from_version_2(data: dict[str, Any]) -> dict[str, Any]:
     if aside:
         fresh["aside"] = aside
     return fresh
+
+
+def with_set_ids(data: dict[str, Any]) -> dict[str, Any]:
+    """Give sets ids where they went by name, as in versions 1 and 2; what flies in them, and the fitted one, say those.
+
+    Parameters
+    ----------
+    data : dict
+        A design.
+
+    Returns
+    -------
+    dict
+        The same one where no set goes by name.
+    """
+    names = data.get("configurations")
+    if not isinstance(names, list) or not any(isinstance(name, str) for name in names):
+        return data
+    taken = Numbers(found for holder in (data, _dict(data.get("aside"))) for found in _plain_ids(holder))
+    idents = {name: taken.fresh(SET_PREFIX) for name in names if isinstance(name, str)}
+    sets = [{"id": idents[name], "name": name} if isinstance(name, str) else name for name in names]
+    fresh = {**data, "configurations": sets}
+    if isinstance(fresh.get("fitted"), str):
+        fresh["fitted"] = idents.get(fresh["fitted"], fresh["fitted"])
+    for holder in (fresh, fresh["aside"] if _set_copy(fresh, "aside") else {}):
+        for field in (*_PREFIXES, "power"):
+            parts = holder.get(field)
+            if isinstance(parts, list):
+                holder[field] = [_flying(part, idents) for part in parts]
+            elif isinstance(parts, dict):
+                holder[field] = _flying(parts, idents)
+    return fresh
+
+
+def _flying(part: Any, idents: dict[str, str]) -> Any:
+    sets = part.get("sets") if isinstance(part, dict) else None
+    if not isinstance(sets, list):
+        return part
+    return part | {"sets": [idents.get(name, name) if isinstance(name, str) else name for name in sets]}
+
+
+def _dict(entry: Any) -> dict[str, Any]:
+    return entry if isinstance(entry, dict) else {}
+
+
+def _set_copy(holder: dict[str, Any], field: str) -> bool:
+    """Put a copy of a dictionary in its place, to be written into; tell whether there is one."""
+    if not isinstance(holder.get(field), dict):
+        return False
+    holder[field] = dict(holder[field])
+    return True
+
+
+def _plain_ids(holder: dict[str, Any]) -> Iterator[str]:
+    """Yield every id in plain data, of parts and of what they hold."""
+    for parts in holder.values():
+        for part in _dicts(parts if isinstance(parts, list) else [parts]):
+            inner = [one for held in part.values() for one in _dicts(held)]
+            yield from (one["id"] for one in (part, *inner) if isinstance(one.get("id"), str))
 
 
 def _number(node: dict[str, Any], name: str, otherwise: float) -> float:

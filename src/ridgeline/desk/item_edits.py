@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtGui import QGuiApplication
 
+from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change
 from ridgeline.desk.store import Store
 from ridgeline.errors import DesignError
@@ -21,11 +22,18 @@ def read_table(store: Store, place: str) -> None:
 
 
 def _take_in(store: Store, found: ItemsRead) -> None:
-    changes = [Change("parts[-]", item) for item in found.items]
+    changes = [Change("parts[-]", _in_sets(store, item)) for item in found.items]
     if changes and not store.edit(changes, f"Add {len(changes)} items"):
         return
     told = f"{len(changes)} items added" if changes else "No item was added"
     store.noted.emit(f"{told}{': ' if found.report else '.'}{'; '.join(found.report)}")
+
+
+def _in_sets(store: Store, item: Item) -> Item:
+    """Return an item of a table with the ids of its sets, where it says their names."""
+    known = {one.name: one.id for one in store.design.configurations}
+    sets = tuple(known.get(said, said) for said in item.sets)
+    return item if sets == item.sets else item.model_copy(update={"sets": sets})
 
 
 def copy_items(store: Store, rows: list[int]) -> None:

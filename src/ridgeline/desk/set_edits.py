@@ -29,7 +29,7 @@ def flies_row(store: Store, path: str) -> tuple[Dimension, ...]:
             part = get(store.design, path)
         except DesignError:
             return ""
-        return ", ".join(part.sets) if part.sets else "every set"
+        return configurations.flies_in(store.design, part)
 
     def choose(way: str) -> None:
         words, do = _WAYS[way]
@@ -51,13 +51,14 @@ def change(store: Store, do: Callable[[Design], Design], label: str) -> bool:
     return True
 
 
-def fit_set(store: Store, name: str) -> bool:
+def fit_set(store: Store, ident: str) -> bool:
     """Fit a set."""
-    return change(store, lambda design: configurations.fit(design, name), f"Fit {name}")
+    name = configurations.name_of(store.design, ident)
+    return change(store, lambda design: configurations.fit(design, ident), f"Fit {name}")
 
 
 def add_set(store: Store) -> bool:
     """Make a set like the fitted one, under a name to be changed where it stands, and fit it."""
-    taken = (*store.design.configurations, configurations.FIRST)
+    taken = (*(one.name for one in store.design.configurations), configurations.FIRST)
     number = next(n for n in range(2, len(taken) + 3) if f"Set {n}" not in taken)
     return change(store, lambda design: configurations.add(design, f"Set {number}"), "Make another set")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QWidget
 
+from ridgeline.design.document import Configuration
 from ridgeline.desk.set_edits import fit_set
 from ridgeline.desk.store import Store
 from ridgeline.desk.widgets.buttons import LeafButton, WordButton, discard
@@ -41,28 +42,28 @@ class SetStrip(QWidget):
             self._make(*shown)
         self._place()
 
-    def _make(self, names: tuple[str, ...], fitted: str) -> None:
+    def _make(self, sets: tuple[Configuration, ...], fitted: str) -> None:
         for old in (*self.buttons.values(), *([self.menu] if self.menu else [])):
             discard(old)
         self.buttons, self.menu = {}, None
-        for name in names:
-            button = LeafButton(self, name, chosen=name == fitted)
-            button.setAccessibleName(f"fit the set {name}")
-            button.setToolTip(f"fit the set {name}")
-            button.clicked.connect(lambda _=False, n=name: self._fit(n))
-            self.buttons[name] = button
-        if names:
+        for one in sets:
+            button = LeafButton(self, one.name, chosen=one.id == fitted)
+            button.setAccessibleName(f"fit the set {one.name}")
+            button.setToolTip(f"fit the set {one.name}")
+            button.clicked.connect(lambda _=False, ident=one.id: self._fit(ident))
+            self.buttons[one.id] = button
+        if sets:
             self.menu = WordButton(
                 self,
                 "the set that is fitted",
-                [(name, name) for name in names],
+                [(one.id, one.name) for one in sets],
                 lambda: self._store.design.fitted,
                 self._fit,
                 widest=170,
             )
 
-    def _fit(self, name: str) -> None:
-        fit_set(self._store, name)
+    def _fit(self, ident: str) -> None:
+        fit_set(self._store, ident)
 
     def _place(self) -> None:
         wide = sum(button.width() + 4 for button in self.buttons.values())

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ridgeline.design.airframe import Body, Surface, Wheel
-from ridgeline.design.configurations import Part, fit
+from ridgeline.design.configurations import Part, fit, name_of
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.power import Motor, Pack, PowerTrain, Propeller, SpeedController
@@ -20,8 +20,9 @@ _CLEAR = 5e-5
 
 @dataclass(frozen=True)
 class FittedSet:
-    """One set evaluated: its name, the design with it fitted, its report, and the verdict on its balance."""
+    """One set evaluated: its id and name, the design with it fitted, its report, and the verdict on its balance."""
 
+    ident: str
     name: str
     design: Design
     report: Report
@@ -43,12 +44,13 @@ def compare(design: Design, report: Report) -> tuple[FittedSet, ...]:
     tuple of FittedSet
         In the order of the sets.
     """
-    names = design.configurations or ("",)
     trial = report.trial()
-    return tuple(_fitted(design if not name else fit(design, name), name, trial) for name in names)
+    if not design.configurations:
+        return (_fitted(design, trial),)
+    return tuple(_fitted(fit(design, one.id), trial) for one in design.configurations)
 
 
-def _fitted(design: Design, name: str, trial: Trial) -> FittedSet:
+def _fitted(design: Design, trial: Trial) -> FittedSet:
     report = trial(design)
     stops = [f for f in report.findings if f.level == "stop"]
     looks = [f for f in report.findings if f.level == "look"]
@@ -56,7 +58,8 @@ def _fitted(design: Design, name: str, trial: Trial) -> FittedSet:
     worst = next(iter(stops or looks), None)
     more = len(stops) + len(looks) - 1
     words = "nothing to look at" if worst is None else worst.key
-    return FittedSet(name, design, report, level, words if more < 1 else f"{words}, {more} more")
+    name = name_of(design, design.fitted)
+    return FittedSet(design.fitted, name, design, report, level, words if more < 1 else f"{words}, {more} more")
 
 
 Link = Motor | SpeedController | Pack | Propeller

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design import configurations
-from ridgeline.design.document import Design
+from ridgeline.design.document import Configuration, Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.paint import cg_mark, fit, heading, line, rule, state_mark, write
 from ridgeline.desk.scales import nice_step, ruler
@@ -38,18 +38,18 @@ _FIGURES = (
 class SetName(Entry):
     """The name of a set, typed where it stands."""
 
-    def __init__(self, sheet: WeightsSetsSheet, name: str) -> None:
-        super().__init__(sheet, f"name of the set {name}", right=False)
-        self._sheet, self._name = sheet, name
+    def __init__(self, sheet: WeightsSetsSheet, one: Configuration) -> None:
+        super().__init__(sheet, f"name of the set {one.name}", right=False)
+        self._sheet, self._set = sheet, one
         self.refresh()
 
     def current(self) -> str:
-        return self._name
+        return self._set.name
 
     def accept(self, text: str) -> None:
-        fresh = configurations.rename(self._sheet.store.design, self._name, text)
+        fresh = configurations.rename(self._sheet.store.design, self._set.id, text)
         if fresh is not self._sheet.store.design:
-            self._sheet.store.replace(fresh, f"Rename {self._name}")
+            self._sheet.store.replace(fresh, f"Rename {self._set.name}")
 
 
 class WeightsSetsSheet(Sheet):
@@ -74,8 +74,9 @@ class WeightsSetsSheet(Sheet):
         return f"{count} sets share one airframe" if count else "one airframe, as it is; other sets share what they can"
 
     def _drop(self) -> None:
-        name = self.store.design.fitted
-        change(self.store, lambda design: configurations.drop(design, name), f"Drop {name}")
+        ident = self.store.design.fitted
+        name = configurations.name_of(self.store.design, ident)
+        change(self.store, lambda design: configurations.drop(design, ident), f"Drop {name}")
 
     def _fill(self) -> None:
         if self._of is self.store.design:
@@ -85,15 +86,15 @@ class WeightsSetsSheet(Sheet):
         for old in (*self.names, *self.fits):
             discard(old)
         self.names, self.fits = [], []
-        for name in design.configurations:
-            self.names.append(SetName(self, name))
-            button = RuledButton(self, "Fitted" if name == design.fitted else "Fit it")
-            button.setAccessibleName(f"fit the set {name}")
-            button.setEnabled(name != design.fitted)
-            button.clicked.connect(lambda _=False, n=name: fit_set(self.store, n))
+        for one in design.configurations:
+            self.names.append(SetName(self, one))
+            button = RuledButton(self, "Fitted" if one.id == design.fitted else "Fit it")
+            button.setAccessibleName(f"fit the set {one.name}")
+            button.setEnabled(one.id != design.fitted)
+            button.clicked.connect(lambda _=False, ident=one.id: fit_set(self.store, ident))
             self.fits.append(button)
-        now = next((s for s in self.sets if s.name == design.fitted), self.sets[0])
-        first = next((s for s in self.sets if s.name != design.fitted), None)
+        now = next((s for s in self.sets if s.ident == design.fitted), self.sets[0])
+        first = next((s for s in self.sets if s.ident != design.fitted), None)
         self.swaps = swapped(first, now) if first is not None else ()
 
     @property
@@ -161,7 +162,7 @@ class WeightsSetsSheet(Sheet):
     def _draw_table(self, p: QPainter) -> None:
         inks, units, y = theme.inks, self.store.units, self._table_top + 18
         rule(p, PAD, y - 14, self.width() - 2 * PAD, strong=True)
-        now = next((s for s in self.sets if s.name == self.store.design.fitted), self.sets[0])
+        now = next((s for s in self.sets if s.ident == self.store.design.fitted), self.sets[0])
         for key, words in _FIGURES:
             write(p, PAD, y, words, VALUE, inks.soft)
             for index, fitted in enumerate(self.sets):
@@ -205,8 +206,10 @@ class WeightsSetsSheet(Sheet):
             more = "Then select a part on the Shape or the Budget: its dimensions say in which sets it flies."
             write(p, PAD, y + 20, fit(more, self.width() - 2 * PAD), VALUE, inks.soft)
             return
-        first = next(s.name for s in self.sets if s.name != self.store.design.fitted)
-        heading(p, PAD, y, self.width() - 2 * PAD, "Swap sheet", f"from {first} to {self.store.design.fitted}")
+        fitted = self.store.design.fitted
+        first = next(s.name for s in self.sets if s.ident != fitted)
+        here = configurations.name_of(self.store.design, fitted)
+        heading(p, PAD, y, self.width() - 2 * PAD, "Swap sheet", f"from {first} to {here}")
         wide = self.width() - 2 * PAD
         columns = (PAD, PAD + 0.26 * wide, PAD + 0.56 * wide)
         y += 28
