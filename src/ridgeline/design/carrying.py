@@ -11,6 +11,7 @@ from typing import Any
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.axes import along_shaft, disc_of, from_surface, middle_back, middle_out, on_body, on_surface
 from ridgeline.design.base import changed
+from ridgeline.design.kinds import CARRYING, listed
 from ridgeline.design.parts import Hung, Item
 from ridgeline.design.power import Mount, PowerTrain
 
@@ -32,9 +33,11 @@ def carriers(design: Any) -> dict[str, Carrier]:
     dict
         By id, of what is fitted.
     """
-    found: dict[str, Carrier] = {s.id: s for s in design.surfaces} | {b.id: b for b in design.bodies}
-    if design.power is not None:
-        found |= {m.id: m for m in design.power.mounts}
+    found: dict[str, Carrier] = {}
+    for kind in CARRYING:
+        for part in listed(design, kind):
+            held = (part,) if kind.carries == "itself" else getattr(part, kind.within)
+            found |= {one.id: one for one in held}
     return found
 
 
@@ -178,7 +181,7 @@ def _edited(before: tuple[Item, ...], after: tuple[Item, ...]) -> list[int]:
 
 
 def _carriers_same(before: Any, after: Any) -> bool:
-    return before.surfaces is after.surfaces and before.bodies is after.bodies and before.power is after.power
+    return all(getattr(before, kind.field) is getattr(after, kind.field) for kind in CARRYING)
 
 
 class _Hanging:

@@ -1,10 +1,10 @@
-"""The kinds of part a design is made of: one row each, read by checks, sets, scaling, duplication and removal."""
+"""The kinds of part a design is made of: one row each, read by checks, sets, scaling, carrying and trial edits."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.base import Node
@@ -18,8 +18,9 @@ class PartKind:
     """One kind of part.
 
     ``field`` of the document it stands in, its ``model``, what one of it is called (``word``), whether there may be
-    several, the letters its ids begin with, which of its fields holds parts of their own (``within``), and the
-    lengths that grow when the airframe is scaled (dotted, through tuples).
+    several, the letters its ids begin with, which of its fields holds parts of their own (``within``), the lengths
+    that grow when the airframe is scaled (dotted, through tuples), and what of it items can hang on: nothing, the part
+    itself, or what it holds.
     """
 
     field: str
@@ -30,6 +31,7 @@ class PartKind:
     within: str = ""
     inner_prefix: str = ""
     lengths: tuple[str, ...] = ()
+    carries: Literal["", "itself", "within"] = ""
 
 
 KINDS: tuple[PartKind, ...] = (
@@ -44,6 +46,7 @@ KINDS: tuple[PartKind, ...] = (
             *("x", "y", "z", "thickness", "droop"),
             *("stations.y", "stations.chord", "stations.x", "stations.z", "controls.start", "controls.end"),
         ),
+        carries="itself",
     ),
     PartKind(
         "bodies",
@@ -51,6 +54,7 @@ KINDS: tuple[PartKind, ...] = (
         "body",
         "b",
         lengths=("x", "y", "z", "stations.x", "stations.width", "stations.height", "stations.z"),
+        carries="itself",
     ),
     PartKind("wheels", Wheel, "wheel", "w", lengths=("x", "y", "z", "diameter")),
     PartKind("parts", Item, "item", "i", lengths=("x", "y", "z", "on.back", "on.out", "on.up")),
@@ -63,9 +67,12 @@ KINDS: tuple[PartKind, ...] = (
         within="mounts",
         inner_prefix="m",
         lengths=("mounts.x", "mounts.y", "mounts.z"),
+        carries="within",
     ),
 )
 KIND_OF = {kind.field: kind for kind in KINDS}
+#: The kinds that items can hang on.
+CARRYING = tuple(kind for kind in KINDS if kind.carries)
 
 
 def listed(holder: Any, kind: PartKind) -> tuple[Any, ...]:

@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 from pydantic import BaseModel
 
 from ridgeline.design.document import Design
+from ridgeline.design.kinds import KINDS
 from ridgeline.design.paths import get, put, quantity_at
 from ridgeline.design.wording import CALLED
 from ridgeline.engine.report import Report
@@ -22,8 +23,8 @@ _SKIPPED = (
     *("price", "stated_kv", "kv_sigma", "factor_sigma", "thrust_factor", "power_factor"),
     *("stated_resistance", "stated_no_load", "resistance_sigma", "lag_sigma", "no_load_sigma"),
 )
-#: Parts of the document no figure of what flies now hangs on.
-_APART = ("aside", "allowances", "underlays", "bench", "bench_fit")
+#: What a power train knows of the bench: readings, and what they say; no number of it is the builder's to choose.
+_APART = ("bench", "bench_fit")
 
 
 class Influence(NamedTuple):
@@ -37,8 +38,12 @@ class Influence(NamedTuple):
 
 
 def measures(design: Design) -> Iterator[tuple[str, str]]:
-    """Yield the path and plain label of every number of the design that has a unit."""
-    yield from _walk(design, "", design.name)
+    """Yield the path and plain label of every number with a unit, of the brief and of every part that is fitted."""
+    yield from _walk(design.brief, "brief", "brief")
+    for kind in KINDS:
+        node = getattr(design, kind.field)
+        if node is not None:
+            yield from _walk(node, kind.field, getattr(node, "name", kind.word))
 
 
 def _walk(node: Any, path: str, label: str) -> Iterator[tuple[str, str]]:
@@ -52,7 +57,7 @@ def _walk(node: Any, path: str, label: str) -> Iterator[tuple[str, str]]:
         if field in _APART:
             continue
         child = getattr(node, field)
-        here = f"{path}.{field}" if path else field
+        here = f"{path}.{field}"
         extra = info.json_schema_extra
         words = field.replace("_", " ")
         if isinstance(extra, dict) and "quantity" in extra and field not in _SKIPPED:
