@@ -80,8 +80,8 @@ def test_stations_that_fit_are_all_followed_and_skipping_some_costs_little():
     few, many = many_stations(1, 45), many_stations(2, 60)
     assert evaluate(few).results.lattice.skipped == 0
     form = evaluate(many).results
-    skipping = solve_airframe(many.surfaces, form["shape"].reference)
-    whole = solve_airframe(many_stations(2, 45).surfaces, form["shape"].reference)
+    skipping = solve_airframe(many.surfaces, form.shape.reference)
+    whole = solve_airframe(many_stations(2, 45).surfaces, form.shape.reference)
     assert skipping.skipped > 0 and whole.skipped == 0
     assert skipping.found.alpha.lift == pytest.approx(whole.found.alpha.lift, rel=0.01)
     assert skipping.neutral_fraction == pytest.approx(whole.neutral_fraction, abs=0.01)
