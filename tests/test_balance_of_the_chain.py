@@ -14,7 +14,7 @@ from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power import propeller_loads, thermal
 from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.discharge import Profile, discharge
-from ridgeline.engine.power.flight import MEAN_CHARGE
+from ridgeline.engine.power.full_throttle import MEAN_CHARGE
 from ridgeline.engine.power.held_thrust import held_thrust, throttle_for_thrust
 from ridgeline.engine.power.operating_point import full_draw, motor_current, solve, winding
 from ridgeline.engine.power.scatter import CONSTANTS, Scatter, scatter_of

@@ -10,6 +10,7 @@ from ridgeline.engine.aero.drag import DragModel
 from ridgeline.engine.aero.glide import Glide
 from ridgeline.engine.geometry.clearance import Clearance
 from ridgeline.engine.power.flight import FlightFigures
+from ridgeline.engine.power.full_throttle import FullThrottle
 from ridgeline.engine.power.supply import Draw
 from ridgeline.engine.stages.balancing import Balance, Targets
 from ridgeline.engine.stages.common import Air
@@ -73,6 +74,7 @@ class Results:
     motions: Motions | None
     clearances: Clearance | None
     standing: Standing | None
+    pulling: FullThrottle | None
     polar: DragModel | None
     flight: FlightFigures | None
     gliding: Glide | None

@@ -10,7 +10,7 @@ from ridgeline.design.power import PowerTrain
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.exchange import exchange, scaled
-from ridgeline.engine.power.flight import MEAN_CHARGE
+from ridgeline.engine.power.full_throttle import MEAN_CHARGE
 from ridgeline.engine.power.held_thrust import throttle_for_thrust
 from ridgeline.engine.power.limits import CRUISE_THROTTLE
 from ridgeline.engine.power.operating_point import solve

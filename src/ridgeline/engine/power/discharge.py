@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power.chain import Chain, chain
-from ridgeline.engine.power.held_thrust import held_thrust, throttle_for_thrust
+from ridgeline.engine.power.held_thrust import throttle_for, turning_for
 from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.scatter import Scatter
 
@@ -64,6 +64,65 @@ class Discharge:
         return self.climb_charge * self.capacity + float((self.seconds * self.current).sum())
 
 
+@dataclass(frozen=True)
+class Climb:
+    """The climb after launch, and full throttle at its airspeed down the pack, whatever the drag.
+
+    ``link`` is the chain with a leading axis of rows (as it is, then what each doubt does), its packs at the
+    ``charge`` of each step, (rows, steps); each step uses ``used`` (rows, 1) of the charge. ``full`` is the current
+    there, A; ``seconds`` and ``charge_used`` of the climb, (rows,), and the pack's voltage when it begins, V.
+    """
+
+    link: Chain
+    charge: Array
+    used: Array
+    full: Array
+    seconds: Array
+    charge_used: Array
+    voltage: float
+
+
+def climb_away(
+    train: PowerTrain,
+    speed: float,
+    air_density: float,
+    temperature_c: float = 20.0,
+    *,
+    profile: Profile,
+    scatter: Scatter | None = None,
+) -> Climb:
+    """Climb from a full pack, and draw full throttle at that airspeed at every step down to the reserve.
+
+    Parameters
+    ----------
+    train : PowerTrain
+    speed : float
+        Airspeed of the climb, m/s.
+    air_density : float
+        kg/m³.
+    temperature_c : float
+        Of the air, °C.
+    profile : Profile
+    scatter : Scatter, optional
+        What is not known of the train.
+
+    Returns
+    -------
+    Climb
+    """
+    capacity, link = train.capacity_ah * 3600.0, chain(train, 1.0, temperature_c)
+    link, rows = (link, 1) if scatter is None else (scatter.moved(link, axes=1), scatter.count)
+    away = solve(link, 1.0, speed, air_density)
+    first = np.broadcast_to(np.maximum(away.pack_current, 0.0), (rows, 1))[:, 0]
+    gone = np.minimum(first * profile.climb / capacity, 1 - packs.RESERVE)
+    seconds = np.where(first > 0, np.minimum(profile.climb, gone * capacity / np.maximum(first, 1e-9)), profile.climb)
+    used = (1.0 - gone - packs.RESERVE)[:, None] / _STEPS
+    charge = 1.0 - gone[:, None] - used * (np.arange(_STEPS) + 0.5)
+    sagging = replace(link, open_circuit=train.pack_series * packs.open_circuit_voltage(train.pack, charge))
+    full = np.maximum(solve(sagging, 1.0, speed, air_density, away.omega).pack_current, 0.0)
+    return Climb(sagging, charge, used, full, seconds, gone, float(np.ravel(away.pack_voltage)[0]))
+
+
 def discharge(
     train: PowerTrain,
     *,
@@ -74,98 +133,70 @@ def discharge(
     temperature_c: float = 20.0,
     profile: Profile | None = None,
     scatter: Scatter | None = None,
+    climb: Climb | None = None,
+    turning: tuple[Array, Array] | None = None,
 ) -> Discharge | None:
     """Fly the pack down to its reserve; None where a full pack does not hold level flight.
 
     Parameters
     ----------
+    train : PowerTrain
     drag_level : float
         Drag in level flight at ``speed_level``, N.
-    speed_climb : float
-        Airspeed of the climb, m/s.
+    speed_level, speed_climb : float
+        Airspeeds of level flight and of the climb, m/s.
+    air_density : float
+        kg/m³.
+    temperature_c : float
+        Of the air, °C.
+    profile : Profile, optional
     scatter : Scatter, optional
         What is not known of train and drag: gives the errors of time and mean current.
+    climb : Climb, optional
+        Of the same train, doubts and profile, where it is known already.
+    turning : tuple of ndarray, optional
+        What `turning_for` gives at ``drag_level`` for every row, where it is known already.
+
+    Returns
+    -------
+    Discharge or None
 
     Source
     ------
     dt = Q ds/I(s) by the midpoint rule over the state of charge s, I = f I_full + (1 − f) I_level: docs/theory.md §9.
     """
     flown = profile or Profile()
-    link = chain(train, 1.0, temperature_c)
-    capacity = train.capacity_ah * 3600.0
-    if not np.isfinite(throttle_for_thrust(link, drag_level, speed_level, air_density)):
-        return None
+    away = climb or climb_away(train, speed_climb, air_density, temperature_c, profile=flown, scatter=scatter)
     # Rows: as it is, then what each doubt does.
-    needed = np.array([drag_level])
-    if scatter is not None:
-        link, needed = scatter.moved(link, axes=1), drag_level * scatter.factor("drag")
-    flight = _flown(train, link, needed, speed_level, speed_climb, air_density, flown)
-    totals = flight.climb + flight.seconds.sum(axis=1)
-    held, weak = flight.held[0], ~np.isfinite(flight.throttle[0])
-    ends = "reserve" if held.all() else ("thrust" if weak[np.argmin(held)] else "voltage")
+    needed = np.array([[drag_level]]) if scatter is None else drag_level * scatter.factor("drag", axes=1)
+    omega, each = turning or turning_for(away.link, needed, speed_level, air_density)
+    if not np.isfinite(throttle_for(chain(train, 1.0, temperature_c), omega[0], each[0])).all():
+        return None
+    throttle = throttle_for(away.link, omega, each)
+    level = train.motors * np.nan_to_num(throttle, nan=1.0) * each
+    current = flown.full_share * away.full + (1 - flown.full_share) * np.maximum(level, 0.0)
+    voltage = away.link.open_circuit - level * away.link.pack_resistance
+    low = voltage < packs.least_voltage(train.pack) * train.cells
+    held = np.logical_and.accumulate(np.isfinite(throttle) & ~low, axis=1)
+    capacity = train.capacity_ah * 3600.0
+    seconds = np.where(held & (current > 0), away.used * capacity / np.maximum(current, 1e-9), 0.0)
+    totals = away.seconds + seconds.sum(axis=1)
+    mean = (seconds * current).sum(axis=1) / np.maximum(seconds.sum(axis=1), 1e-9)
+    weak = ~np.isfinite(throttle[0])
+    ends = "reserve" if held[0].all() else ("thrust" if weak[np.argmin(held[0])] else "voltage")
     return Discharge(
-        flight.charge[0],
-        flight.seconds[0],
-        flight.full[0],
-        flight.level[0],
-        flight.current[0],
-        flight.throttle[0],
-        flight.voltage[0],
-        float(flight.climb[0]),
-        float(flight.climb_charge[0]),
-        flight.climb_voltage,
+        away.charge[0],
+        seconds[0],
+        away.full[0],
+        level[0],
+        current[0],
+        throttle[0],
+        voltage[0],
+        float(away.seconds[0]),
+        float(away.charge_used[0]),
+        away.voltage,
         capacity,
         ends,
         0.0 if scatter is None else float(scatter.sigma(totals)),
-        0.0 if scatter is None else float(scatter.sigma(flight.mean)),
+        0.0 if scatter is None else float(scatter.sigma(mean)),
     )
-
-
-@dataclass(frozen=True)
-class _Flown:
-    """Discharges side by side, shape (rows, steps), and (rows,) for the climb and the mean current after it."""
-
-    charge: Array
-    seconds: Array
-    full: Array
-    level: Array
-    current: Array
-    throttle: Array
-    voltage: Array
-    held: NDArray[np.bool_]
-    climb: Array
-    climb_charge: Array
-    mean: Array
-    climb_voltage: float
-
-
-def _flown(
-    train: PowerTrain,
-    link: Chain,
-    needed: Array,
-    speed_level: float,
-    speed_climb: float,
-    air_density: float,
-    flown: Profile,
-) -> _Flown:
-    """Fly a chain with a leading axis of rows, or none, down from full, each against its own drag (rows,)."""
-    capacity, column = train.capacity_ah * 3600.0, needed[:, None]
-    away = solve(link, 1.0, speed_climb, air_density)
-    first = np.broadcast_to(np.maximum(away.pack_current, 0.0), column.shape)[:, 0]
-    climb_charge = np.minimum(first * flown.climb / capacity, 1 - packs.RESERVE)
-    climb = np.where(first > 0, np.minimum(flown.climb, climb_charge * capacity / np.maximum(first, 1e-9)), flown.climb)
-    used = (1.0 - climb_charge - packs.RESERVE)[:, None] / _STEPS
-    charge = 1.0 - climb_charge[:, None] - used * (np.arange(_STEPS) + 0.5)
-    sagging = replace(link, open_circuit=train.pack_series * packs.open_circuit_voltage(train.pack, charge))
-    throttle, each = held_thrust(sagging, column, speed_level, air_density)
-    level = train.motors * np.nan_to_num(throttle, nan=1.0) * each
-    full = np.maximum(solve(sagging, 1.0, speed_climb, air_density, away.omega).pack_current, 0.0)
-    current = flown.full_share * full + (1 - flown.full_share) * np.maximum(level, 0.0)
-    voltage = sagging.open_circuit - level * link.pack_resistance
-    low = voltage < packs.least_voltage(train.pack) * train.cells
-    held = np.logical_and.accumulate(np.isfinite(throttle) & ~low, axis=1)
-    with np.errstate(divide="ignore"):
-        seconds = np.where(held & (current > 0), used * capacity / np.maximum(current, 1e-9), 0.0)
-    mean = (seconds * current).sum(axis=1) / np.maximum(seconds.sum(axis=1), 1e-9)
-    begins = float(np.ravel(away.pack_voltage)[0])
-    return _Flown(charge, seconds, full, level, current, throttle, voltage, held, climb, climb_charge, mean, begins)

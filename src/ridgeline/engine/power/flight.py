@@ -2,28 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, drag, thrust_left
-from ridgeline.engine.power.chain import Chain, chain
 from ridgeline.engine.power.discharge import Discharge, Profile, discharge
-from ridgeline.engine.power.held_thrust import throttle_for_thrust
+from ridgeline.engine.power.full_throttle import FullThrottle
+from ridgeline.engine.power.held_thrust import throttle_for, turning_for
 from ridgeline.engine.power.operating_point import solve
-from ridgeline.engine.power.scatter import Scatter, scatter_of, widened_past_mach
 
 Array = NDArray[np.float64]
-#: State of charge the speeds are taken at: the middle of the usable range.
-MEAN_CHARGE = 0.6
-#: Airspeeds looked at, and every how many of them for what only errors ask.
-_SPEEDS, _EVERY = 160, 5
-#: Rounds of climb angle and lift: five figures and more.
-_CLIMB_ROUNDS = 10
+#: Fewest airspeeds over the stall that make a curve.
+_LEAST = 12
+#: Rounds of climb angle and lift: five figures and more; secants before that, and how close their last step must be.
+_CLIMB_ROUNDS, _SECANTS, _CLOSED = 10, 4, 1e-6
 
 
 @dataclass(frozen=True)
@@ -62,99 +58,141 @@ class FlightFigures:
 
 
 def level_flight(
-    train: PowerTrain,
+    full: FullThrottle,
     model: DragModel,
     mass: float,
     stall: float,
     cruise: float,
-    air_density: float,
     viscosity: float,
     *,
-    temperature_c: float = 20.0,
     profile: Profile | None = None,
 ) -> FlightFigures:
     """Compare thrust and drag from the stall upwards, and fly the pack down at cruise.
+
+    Parameters
+    ----------
+    full : FullThrottle
+        Of the train, in its air.
+    model : DragModel
+    mass : float
+        kg.
+    stall, cruise : float
+        Airspeeds, m/s.
+    viscosity : float
+        Of the air, Pa s.
+    profile : Profile, optional
+
+    Returns
+    -------
+    FlightFigures
 
     Source
     ------
     docs/theory.md §8.
     """
-    half = chain(train, MEAN_CHARGE, temperature_c)
-    pitch_limit = half.law.j_zero * half.diameter * half.k_v * half.open_circuit / (2 * np.pi)
-    speed = np.linspace(stall, max(1.05 * pitch_limit, 1.5 * cruise), _SPEEDS)
-    full = solve(half, 1.0, speed, air_density)
-    half = widened_past_mach(half, float(np.interp(cruise, speed, full.omega)))
-    scatter = scatter_of(train, half, DRAG_SIGMA)
+    flown, air_density = profile or Profile(), full.air_density
+    full = full.held_at(cruise)
+    speed, thrust = _from_stall(full, stall, cruise)
     level = drag(model, speed, mass, air_density, viscosity)
     # What the wash scrubs off is lost to the thrust, whatever the speed.
-    left = thrust_left(model, half.diameter)
-    pull = left * full.thrust
+    left = thrust_left(model, full.link.diameter)
+    pull = left * thrust
     sine = climb_sine(pull, model, speed, mass, air_density, viscosity)
     climb = sine * speed
-    best = int(np.argmax(climb))
+    v_best, rate = _highest(speed, climb)
     needed = float(drag(model, cruise, mass, air_density, viscosity)) / left
-    moved, more_drag = scatter.moved(half), scatter.factor("drag")
-    throttles = throttle_for_thrust(moved, needed * more_drag, cruise, air_density)
-    sigmas = _sigmas(scatter, half, model, speed, full.omega, best, mass, air_density, viscosity)
+    scatter = full.scatter
+    # Rows: as it is, then what each doubt does.
+    moved = scatter.moved(full.link, axes=1)
+    turning = turning_for(moved, needed * scatter.factor("drag", axes=1), cruise, air_density)
+    throttles = throttle_for(moved, *turning)[:, 0]
+    angle = float(np.arcsin(np.clip(rate / v_best, -1.0, 1.0)))
+    sigmas = _sigmas(full, left, model, v_best, stall, mass, viscosity)
+    sigmas["drag_at_climb"] = DRAG_SIGMA * float(np.interp(v_best, speed, level))
     sigmas["cruise_throttle"] = float(scatter.sigma(np.where(np.isfinite(throttles), throttles, 1.0)))
-    flown = cruise_throttle = None
+    down = cruise_throttle = None
     if np.isfinite(throttles[0]):
         cruise_throttle = float(throttles[0])
-        flown = discharge(
-            train,
+        down = discharge(
+            full.train,
             drag_level=needed,
             speed_level=cruise,
-            speed_climb=float(speed[best]),
+            speed_climb=v_best,
             air_density=air_density,
-            temperature_c=temperature_c,
-            profile=profile,
+            temperature_c=full.temperature_c,
+            profile=flown,
             scatter=scatter,
+            climb=full.climb_away(v_best, flown),
+            turning=turning,
         )
-    angle = float(np.arcsin(sine[best]))
     return FlightFigures(
         top_speed=_last_crossing(speed, pull - level),
-        climb_rate=float(climb[best]),
-        climb_speed=float(speed[best]),
+        climb_rate=rate,
+        climb_speed=v_best,
         climb_angle=angle,
-        thrust_at_climb=float(pull[best]),
-        drag_at_climb=float(drag(model, speed[best], mass * np.cos(angle), air_density, viscosity)),
+        thrust_at_climb=float(np.interp(v_best, speed, pull)),
+        drag_at_climb=float(drag(model, v_best, mass * np.cos(angle), air_density, viscosity)),
         steepest=float(np.arcsin(np.clip(np.max(sine), -1.0, 1.0))),
         cruise_drag=needed,
         cruise_throttle=cruise_throttle,
-        discharge=flown,
+        discharge=down,
         curves=FlightCurves(speed, pull, level, climb),
         sigmas=sigmas,
     )
 
 
+def _highest(x: Array, y: Array) -> tuple[float, float]:
+    """Return where samples are highest and how high: the top of the parabola through the best and its neighbours."""
+    k = int(np.argmax(y))
+    if 0 < k < len(x) - 1:
+        (a, b), (f, g) = x[[k - 1, k + 1]] - x[k], y[[k - 1, k + 1]] - y[k]
+        bend = (g / b - f / a) / (b - a)
+        if bend < 0:
+            slope = f / a - bend * a
+            top = -0.5 * slope / bend
+            return float(x[k] + top), float(y[k] + top * (slope + bend * top))
+    return float(x[k]), float(y[k])
+
+
+def _from_stall(full: FullThrottle, stall: float, cruise: float) -> tuple[Array, Array]:
+    """Return airspeeds from the stall to past where thrust ends, or half past cruise, and the thrust there, N."""
+    last = max(full.ends, 1.5 * cruise)
+    chosen = (full.speed > stall * (1 + 1e-6)) & (full.speed <= last)
+    if np.count_nonzero(chosen) >= _LEAST:
+        at_stall = np.interp(stall, full.speed, full.point.thrust)
+        return np.r_[stall, full.speed[chosen]], np.r_[at_stall, full.point.thrust[chosen]]
+    # It stalls where this train hardly pulls: looked at where it flies.
+    speed = np.linspace(stall, max(last, 1.2 * stall), 4 * _LEAST)
+    return speed, solve(full.link, 1.0, speed, full.air_density).thrust
+
+
 def _sigmas(
-    scatter: Scatter,
-    half: Chain,
-    model: DragModel,
-    speed: Array,
-    omega: Array,
-    best: int,
-    mass: float,
-    air_density: float,
-    viscosity: float,
+    full: FullThrottle, left: float, model: DragModel, best: float, stall: float, mass: float, viscosity: float
 ) -> dict[str, float]:
     """Return the errors of speeds and climb: at few airspeeds, for the doubts move them all alike."""
-    some = slice(best % _EVERY, None, _EVERY)
-    few = speed[some]
+    scatter, air_density = full.scatter, full.air_density
+    chosen = full.coarse > stall
+    few = np.r_[stall, full.coarse[chosen]]
     more_drag = scatter.factor("drag", axes=1)
-    standing = solve(scatter.moved(half, axes=1), 1.0, few, air_density, omega[some])
-    thrust = thrust_left(model, half.diameter) * standing.thrust
+    thrust = left * np.column_stack([_at(stall, full.coarse, full.doubted), full.doubted[:, chosen]])
     sine = climb_sine(thrust, model, few, mass, air_density, viscosity, more_drag)
     level = drag(model, few, mass, air_density, viscosity)
     tops = [_last_crossing(few, row) for row in thrust - more_drag * level]
     return {
         "climb_rate": float(scatter.sigma((sine * few).max(axis=1))),
-        "thrust_at_climb": float(scatter.sigma(thrust[:, best // _EVERY])),
-        "drag_at_climb": DRAG_SIGMA * float(level[best // _EVERY]),
+        "thrust_at_climb": float(scatter.sigma(left * _at(best, full.coarse, full.doubted))),
         "steepest": float(scatter.sigma(np.arcsin(np.clip(sine.max(axis=1), -1.0, 1.0)))),
         # One that no longer flies level at all is told by the stall: the least speed looked at.
-        "top_speed": float(scatter.sigma(np.array([few[0] if top is None else top for top in tops]))),
+        "top_speed": float(scatter.sigma(np.array([stall if top is None else top for top in tops]))),
     }
+
+
+def _at(speed: float, speeds: Array, rows: Array) -> Array:
+    """Return rows over airspeeds, read between two of them."""
+    k = int(np.clip(np.searchsorted(speeds, speed) - 1, 0, len(speeds) - 2))
+    share = (min(speed, speeds[-1]) - speeds[k]) / (speeds[k + 1] - speeds[k])
+    result: Array = (1 - share) * rows[:, k] + share * rows[:, k + 1]
+    return result
 
 
 def climb_sine(
@@ -191,8 +229,9 @@ def climb_sine(
 
     Source
     ------
-    Forces along and across the path; the wing carries less the steeper it goes. Bracketed false position (Dowell and
-    Jarratt, BIT 11 (1971) 168). docs/theory.md §8.
+    Forces along and across the path; the wing carries less the steeper it goes. Secants from the level flight's
+    surplus; where they do not close, bracketed false position (Dowell and Jarratt, BIT 11 (1971) 168).
+    docs/theory.md §8.
     """
     weight = mass * GRAVITY
 
@@ -201,7 +240,22 @@ def climb_sine(
         left: Array = thrust - drag_factor * drag(model, speed, carried, air_density, viscosity) - weight * sine
         return left
 
-    kept, near = -np.ones(np.shape(thrust)), np.ones(np.shape(thrust))
+    before = np.zeros(np.shape(thrust))
+    at_before = spare(before)
+    sine = np.clip(at_before / weight, -1.0, 1.0)
+    for _ in range(_SECANTS):
+        at = spare(sine)
+        rise = at - at_before
+        step = np.where(rise != 0, at * (sine - before) / np.where(rise != 0, rise, 1.0), 0.0)
+        before, at_before, sine = sine, at, np.clip(sine - step, -1.0, 1.0)
+    if np.all(np.abs(sine - before) <= _CLOSED):
+        return sine
+    return _bracketed(spare, np.shape(thrust))
+
+
+def _bracketed(spare: Callable[[Array], Array], shape: tuple[int, ...]) -> Array:
+    """Return where what is left over falls through nothing between −1 and 1; the end beyond which it does."""
+    kept, near = -np.ones(shape), np.ones(shape)
     at_kept, at_near = spare(kept), spare(near)
     hangs, dives = at_near >= 0, at_kept <= 0
     for _ in range(_CLIMB_ROUNDS):

@@ -94,13 +94,33 @@ def held_thrust(link: Chain, wanted: ArrayLike, speed: ArrayLike, air_density: f
     wanted : array_like
         Total thrust, N.
     """
-    t, v, *_ = np.broadcast_arrays(
-        np.asarray(wanted, float), np.asarray(speed, float), link.k_v, link.open_circuit, link.power_factor
-    )
+    omega, current = turning_for(link, wanted, speed, air_density)
+    return throttle_for(link, omega, current), np.broadcast_to(current, np.broadcast(current, link.open_circuit).shape)
+
+
+def turning_for(link: Chain, wanted: ArrayLike, speed: ArrayLike, air_density: float) -> tuple[Array, Array]:
+    """Return the speed of rotation, rad/s, and the current of one motor, A, at which a thrust is given.
+
+    Whatever the pack: its volts only tell the throttle of it.
+
+    Parameters
+    ----------
+    link : Chain
+    wanted : array_like
+        Thrust in all, N.
+    speed : array_like
+        Airspeed, m/s.
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    omega, current : ndarray
+    """
+    t, v, *_ = np.broadcast_arrays(np.asarray(wanted, float), np.asarray(speed, float), link.k_v, link.power_factor)
     each = t / (link.motors * link.thrust_factor)
     omega = 2 * math.pi * turns_for_thrust(link.law, link.diameter, each, v, air_density)
-    current = motor_current(link, omega, v, air_density)[0]
-    return throttle_for(link, omega, current), current
+    return omega, motor_current(link, omega, v, air_density)[0]
 
 
 def throttle_for(link: Chain, omega: Array, current: Array) -> Array:

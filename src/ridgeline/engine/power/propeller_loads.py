@@ -130,8 +130,8 @@ def _load(law: Law, rows: Array, diameter: float, n: Array, v: Array) -> tuple[A
         c, moved = rows[0, 0] + s * rows[0, 3], rows[0, 3]
         return c * n**2, n * (2 * c + moving * moved)
     u = v * (1 / diameter)
-    # One gathering of whole rows is quicker than six of numbers.
-    here = rows.take(law.piece(advance(n, v, diameter)), axis=0)
+    # One gathering of whole rows is quicker than six of numbers; a held propeller lies on the last piece.
+    here = rows.take(law.piece(u / np.maximum(n, 1e-300)), axis=0)
     b0, b1, b2 = here[..., 3], here[..., 4], here[..., 5]
     c0, c1, c2 = here[..., 0] + s * b0, here[..., 1] + s * b1, here[..., 2] + s * b2
     moved = n * (b0 * n + b1 * u) + b2 * u**2

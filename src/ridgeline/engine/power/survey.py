@@ -20,7 +20,7 @@ from ridgeline.engine.power import thermal
 from ridgeline.engine.power.chain import I0_STILL, I0_TURNING, Chain, lag_of
 from ridgeline.engine.power.classes import idle_of, mass_of, on_resistance_of, winding_of
 from ridgeline.engine.power.discharge import Profile
-from ridgeline.engine.power.flight import MEAN_CHARGE
+from ridgeline.engine.power.full_throttle import MEAN_CHARGE
 from ridgeline.engine.power.held_thrust import held_thrust
 from ridgeline.engine.power.limits import ESC_SHARE
 from ridgeline.engine.power.operating_point import full_draw, solve

@@ -4,7 +4,7 @@ from ridgeline.engine.stages.balancing import balance
 from ridgeline.engine.stages.clearances import clearances
 from ridgeline.engine.stages.common import Outcome
 from ridgeline.engine.stages.flaps import flaps
-from ridgeline.engine.stages.flying import flight, polar
+from ridgeline.engine.stages.flying import flight, polar, pulling
 from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
 from ridgeline.engine.stages.masses import extents, followed, loading, masses
@@ -36,6 +36,7 @@ __all__ = [
     "masses",
     "motions",
     "polar",
+    "pulling",
     "shape",
     "sideslip",
     "speeds",

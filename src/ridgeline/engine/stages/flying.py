@@ -13,7 +13,7 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DragModel, scrubbed
+from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, scrubbed
 from ridgeline.engine.aero.sections import section_of
 from ridgeline.engine.aero.slipstream import Scrubbed, thrust_lost
 from ridgeline.engine.bands import BAND
@@ -23,6 +23,7 @@ from ridgeline.engine.geometry.reference import (
 )
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.flight import FlightFigures, level_flight
+from ridgeline.engine.power.full_throttle import FullThrottle, full_throttle
 from ridgeline.engine.stages.common import HANDBOOK, NO_POWER, NO_WING, Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Bodies, Shape
@@ -119,6 +120,13 @@ def _wash_lost(model: DragModel, power: PowerTrain | None) -> Figure:
     )
 
 
+def pulling(power: PowerTrain | None, here: Air, stand: Standing | None, brief: Brief) -> Outcome[FullThrottle | None]:
+    """Settle the train at full throttle over airspeed: whatever the airframe, so that an edit of that leaves it be."""
+    if power is None or stand is None:
+        return Outcome(None)
+    return Outcome(full_throttle(power, here.density, brief.temperature_c, DRAG_SIGMA))
+
+
 def flight(
     power: PowerTrain | None,
     model: DragModel | None,
@@ -126,24 +134,16 @@ def flight(
     speed: Speeds | None,
     here: Air,
     stand: Standing | None,
+    full: FullThrottle | None,
     brief: Brief,
     told: Told,
 ) -> Outcome[FlightFigures | None]:
     """Compare thrust with drag over the speed range, and fly the pack down."""
-    if power is None or stand is None or model is None or mass.state is None or speed is None:
+    if power is None or stand is None or full is None or model is None or mass.state is None or speed is None:
         why = NO_POWER if power is None else (NO_WING if model is None else "it needs mass and a turning motor first")
         return Outcome(None, tuple(absent(key, why) for key in _FLIGHT_KEYS))
-    level = level_flight(
-        power,
-        model,
-        mass.state.mass,
-        speed.stall,
-        speed.cruise,
-        here.density,
-        here.viscosity,
-        temperature_c=brief.temperature_c,
-        profile=Profile(brief.climb_seconds, brief.full_share),
-    )
+    profile = Profile(brief.climb_seconds, brief.full_share)
+    level = level_flight(full, model, mass.state.mass, speed.stall, speed.cruise, here.viscosity, profile=profile)
     figures = _flight_figures(level, told)
     ratio = derive(
         "power.pitch_ratio",

@@ -26,7 +26,7 @@ from ridgeline.engine.aero.slipstream import (
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.power.flight import FlightFigures
-from ridgeline.engine.power.operating_point import solve
+from ridgeline.engine.power.full_throttle import THROTTLES, FullThrottle
 from ridgeline.engine.sizing.constraints import throw_speed
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome, Told
 from ridgeline.engine.stages.handling import Handling
@@ -50,8 +50,6 @@ _SHARE_SIGMA, _SPEED_SIGMA = 0.4 / BAND, 0.2 / BAND
 _TORQUE_SIGMA = 0.25 / BAND
 #: A take-off run or a bungee lets it go this far over the stall.
 _RELEASE = 1.1
-#: Throttles the controls' power is drawn over.
-THROTTLES = np.linspace(0.0, 1.0, 13)
 #: Stations of the drawn wash.
 _ALONG = 24
 
@@ -101,6 +99,7 @@ def washing(
     model: AirframeLattice | None,
     polar: DragModel | None,
     stand: Standing | None,
+    full: FullThrottle | None,
     flown: FlightFigures | None,
     here: Air,
     speed: Speeds | None,
@@ -110,10 +109,12 @@ def washing(
     told: Told,
 ) -> Outcome[Washing | None]:
     """Give elevator and rudder power in the wash, and what holds torque and side thrust."""
-    if power is None or stand is None or model is None or flown is None or speed is None or handled is None:
+    given = (stand, full, model, flown, speed, handled)
+    if power is None or any(one is None for one in given):
         why = NO_POWER if power is None else "it needs wing, mass and thrust first"
         return Outcome(None, tuple(absent(key, why) for key in _KEYS))
-    wash = _Wash(power, surfaces, model, polar, stand, flown, here, speed.stall)
+    assert stand and full and model and flown and speed and handled
+    wash = _Wash(power, surfaces, model, polar, stand, full, flown, here, speed.stall)
     elevator, pitching = wash.control(
         PITCH_CONTROLS, ("control.elevator_wash", "control.elevator_standing"), told["control.cm_elevator"],
         handled.throws.pitch_up, model.scale.chord,
@@ -148,6 +149,7 @@ class _Wash:
         model: AirframeLattice,
         polar: DragModel | None,
         stand: Standing,
+        full: FullThrottle,
         flown: FlightFigures,
         here: Air,
         stall: float,
@@ -164,16 +166,15 @@ class _Wash:
             return np.atleast_1d(induced_speed(thrust, v, disc, here.density))  # type: ignore[arg-type]
 
         self.climbing, self.standing = near(pull, self.climb), near(stand.thrust / power.motors, 0.0)
-        # On a fresh pack, at a standstill, at the stall speed and climbing, in one.
-        speeds = np.array([0.0, stall, self.climb])[:, None]
-        point = solve(stand.chain, THROTTLES[None], speeds, here.density)
-        still, slow, _climbing = point.thrust / power.motors
+        # On a fresh pack, at a standstill and at the stall speed.
+        still, slow = (full.over_throttle(v)[0] / power.motors for v in (0.0, stall))
+        _thrust, shaft, omega = full.over_throttle(self.climb)
         #: Airspeeds and speeds gained at the disc: over the throttle standing and at the stall speed, then climbing.
         count = len(THROTTLES)
         self.speeds = np.repeat([0.0, stall, self.climb], [count, count, 1])
         self.near = np.concatenate([near(still, 0.0), near(slow, stall), self.climbing])
         #: Of full throttle climbing, N m.
-        self.torque = power.turning * float(point.shaft_power[2, -1]) / max(float(point.omega[2, -1]), 1e-9)
+        self.torque = power.turning * float(shaft[-1]) / max(float(omega[-1]), 1e-9)
 
     def _in_wash(self, strips: list[Strips]) -> tuple[np.ndarray, np.ndarray]:
         """Return share and mean gained speed over all propellers, at each airspeed."""

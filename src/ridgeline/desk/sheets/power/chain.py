@@ -26,7 +26,8 @@ from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.chain import Chain, chain
 from ridgeline.engine.power.exchange import exchange
-from ridgeline.engine.power.flight import MEAN_CHARGE, FlightFigures
+from ridgeline.engine.power.flight import FlightFigures
+from ridgeline.engine.power.full_throttle import MEAN_CHARGE
 from ridgeline.engine.power.operating_point import OperatingPoint, solve
 from ridgeline.engine.power.typed_parts import of_class
 from ridgeline.errors import DesignError

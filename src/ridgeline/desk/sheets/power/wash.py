@@ -13,7 +13,8 @@ from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.turning_rows import turning_rows
-from ridgeline.engine.stages.washing import THROTTLES, Blown, Tube, Washing
+from ridgeline.engine.power.full_throttle import THROTTLES
+from ridgeline.engine.stages.washing import Blown, Tube, Washing
 from ridgeline.units import with_unit
 
 #: The terms, each on its own: key, and its words here.
