@@ -56,7 +56,7 @@ def main() -> None:
     ):
         evaluator = Evaluator()
         evaluator(base)
-        edits = [put(base, path, f"plane {k}" if value is None else value + 1e-5 * k) for k in range(40)]
+        edits = [put(base, path, f"plane {k}" if value is None else value + 5e-4 * k) for k in range(40)]
         cost = median_ms(lambda i, e=edits, v=evaluator: v(e[i]).findings)
         lattices = f", {cost / solve:.2f} times its lattice" if name == "tip chord" else ""
         print(f"after an edit of {name}: {cost:.2f} ms, {cost / whole:.2f} of a whole evaluation{lattices}")

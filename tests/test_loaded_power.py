@@ -15,6 +15,7 @@ from ridgeline.engine.power import thermal
 from ridgeline.engine.power.blade_element import coefficients_over
 from ridgeline.engine.power.chain import chain, lag_of
 from ridgeline.engine.power.flight import climb_sine, level_flight
+from ridgeline.engine.power.full_throttle import full_throttle
 from ridgeline.engine.power.limits import MOTOR_HEAT_CONTINUOUS, MOTOR_HEAT_MINUTE
 from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.prop_families import FAMILIES
@@ -176,7 +177,7 @@ def test_a_steady_climb_balances_along_and_across_its_path(thrust, speed, mass):
 
 def test_no_climb_is_faster_than_the_airspeed_it_is_flown_at():
     strong = train({**POINTS[4], "mass_g": 200.0})
-    found = level_flight(strong, FLYER, 0.6, 7.0, 12.0, AIR, 1.8e-5)
+    found = level_flight(full_throttle(strong, AIR, 20.0, 0.1), FLYER, 0.6, 7.0, 12.0, 1.8e-5)
     assert 0.95 * found.climb_speed < found.climb_rate <= found.climb_speed
     assert (found.curves.climb <= found.curves.speed + 1e-9).all()
     assert found.steepest == pytest.approx(math.pi / 2)

@@ -13,6 +13,7 @@ from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller_loads, thermal
 from ridgeline.engine.power.chain import chain, lag_of
 from ridgeline.engine.power.flight import level_flight
+from ridgeline.engine.power.full_throttle import full_throttle
 from ridgeline.engine.power.held_thrust import throttle_for_thrust
 from ridgeline.engine.power.operating_point import PART_THROTTLE_LOSS, solve
 from ridgeline.engine.power.prop_sizes import resized, size_words
@@ -150,7 +151,7 @@ MODEL = DragModel(0.256, 6.4, 0.203, section("flat_bottom"), 0.06, 0.12, 0.15, 0
 
 
 def test_level_flight_meets_drag_at_cruise_and_at_top_speed():
-    found = level_flight(train(), MODEL, 0.742, 7.4, 11.9, AIR, 1.79e-5)
+    found = level_flight(full_throttle(train(), AIR, 20.0, 0.1), MODEL, 0.742, 7.4, 11.9, 1.79e-5)
     link = chain(train(), 0.6)
     cruise = solve(link, found.cruise_throttle, 11.9, AIR)
     assert float(cruise.thrust) == pytest.approx(float(drag(MODEL, 11.9, 0.742, AIR, 1.79e-5)))
@@ -160,7 +161,7 @@ def test_level_flight_meets_drag_at_cruise_and_at_top_speed():
 
 def test_an_aircraft_too_draggy_to_fly_level_says_so():
     bluff = DragModel(0.256, 6.4, 0.203, section("flat_bottom"), 0.06, 0.12, 0.15, 0.9, 2.0)
-    found = level_flight(train(), bluff, 0.742, 7.4, 11.9, AIR, 1.79e-5)
+    found = level_flight(full_throttle(train(), AIR, 20.0, 0.1), bluff, 0.742, 7.4, 11.9, 1.79e-5)
     assert found.top_speed is None and found.cruise_throttle is None and found.discharge is None
 
 

@@ -176,28 +176,15 @@ def derive(
     moved = {
         name: _spread(function, values, name, item.sigma, value) for name, item in inputs.items() if item.sigma > 0
     }
-    parts = {name: change**2 for name, change in moved.items()}
-    variance = math.fsum(parts.values()) + model_sigma**2
+    variance = math.fsum([change * change for change in moved.values()]) + model_sigma**2
+    share = 1.0 / variance if variance else 0.0
     terms = tuple(
-        Term(
-            name,
-            i.label,
-            i.value,
-            i.quantity,
-            i.sigma,
-            parts.get(name, 0.0) / variance if variance else 0.0,
-            i.figure,
-            i.sides,
-        )
-        for name, i in inputs.items()
+        [
+            Term(name, i.label, i.value, i.quantity, i.sigma, moved.get(name, 0.0) ** 2 * share, i.figure, i.sides)
+            for name, i in inputs.items()
+        ]
     )
-    working = Working(
-        template=formula,
-        terms=terms,
-        source=source,
-        note=note,
-        model_share=model_sigma**2 / variance if variance else 0.0,
-    )
+    working = Working(formula, terms, source, note, model_sigma**2 * share)
     sigma = math.sqrt(variance) if math.isfinite(variance) else 0.0
     return Figure(key, value, sigma, working, sides=_sides(inputs, moved, variance))
 
@@ -216,19 +203,23 @@ def _sides(inputs: Mapping[str, Put], moved: Mapping[str, float], variance: floa
     return Sides(math.sqrt(max(below, 0.0)), math.sqrt(max(above, 0.0)))
 
 
-def _spread(
-    function: Callable[..., float], values: Mapping[str, float], name: str, sigma: float, value: float
-) -> float:
+def _spread(function: Callable[..., float], values: dict[str, float], name: str, sigma: float, value: float) -> float:
     """Return what one sigma of an input does: half the difference over ±1σ, or the one side where the formula holds."""
-    found = []
-    for sign in (1, -1):
-        try:
-            moved = float(function(**{**values, name: values[name] + sign * sigma}))
-        except (ValueError, ZeroDivisionError, OverflowError):
-            continue
-        if math.isfinite(moved):
-            found.append(sign * (moved - value))
-    return sum(found) / len(found) if found else 0.0
+    here = values[name]
+    up, down = _moved(function, values, name, here + sigma), _moved(function, values, name, here - sigma)
+    values[name] = here
+    if math.isfinite(up):
+        return 0.5 * (up - down) if math.isfinite(down) else up - value
+    return value - down if math.isfinite(down) else 0.0
+
+
+def _moved(function: Callable[..., float], values: dict[str, float], name: str, to: float) -> float:
+    """Return the formula with one input elsewhere, not a number where it does not hold; the input stays there."""
+    values[name] = to
+    try:
+        return float(function(**values))
+    except (ValueError, ZeroDivisionError, OverflowError):
+        return math.nan
 
 
 def _in_formula(value: float) -> str:

@@ -12,7 +12,7 @@ from numpy.typing import ArrayLike, NDArray
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.sections import Section, drag_coefficient, section, section_of
-from ridgeline.engine.aero.slipstream import Scrubbed, body_strips, joined, strips_of, thrust_lost
+from ridgeline.engine.aero.slipstream import Place, Scrubbed, body_strips, joined, strips_of, thrust_lost
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.geometry.reference import WINGS
 
@@ -73,7 +73,7 @@ def thrust_left(model: DragModel | None, diameter: float) -> float:
     return 1.0 if model is None else 1.0 - thrust_lost(model.washed, diameter)
 
 
-def scrubbed(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], places: Sequence[Sequence[float]]) -> Scrubbed:
+def scrubbed(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], places: Sequence[Place]) -> Scrubbed:
     """Return what stands behind propellers at some places, with the drag area of each piece, m².
 
     Parameters

@@ -11,8 +11,10 @@ from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.engine.geometry.placed import placed_at
+from ridgeline.engine.kept import kept
 
 Array = NDArray[np.float64]
+Place = tuple[float, float, float]
 #: A propeller's blades bear across their shaft as de Young's fit of Ribner's charts has it.
 _ACROSS, _ANGLE, _SPREAD = 4.25, math.radians(8.0), 2.0
 #: Width of the driven air over the disc's: between cruise (0.95) and standing (0.71). Past this share lost the sum of
@@ -160,7 +162,8 @@ class Strips(NamedTuple):
     share: Array
 
 
-def strips_of(surface: Surface, start: float, end: float, place: Sequence[float], count: int = 16) -> Strips:
+@kept()
+def strips_of(surface: Surface, start: float, end: float, place: Place, count: int = 16) -> Strips:
     """Cut a surface from one distance out to another into strips as a propeller at a place sees them.
 
     ``share`` is each strip's area, m²; ``behind`` is taken at the quarter chord. Both sides of a mirrored surface.
@@ -170,7 +173,7 @@ def strips_of(surface: Surface, start: float, end: float, place: Sequence[float]
     surface : Surface
     start, end : float
         Along the panel, m.
-    place : sequence of float
+    place : tuple of float
         Of the disc, in aircraft axes, m.
     count : int
         Strips a side.
@@ -191,13 +194,14 @@ def strips_of(surface: Surface, start: float, end: float, place: Sequence[float]
     return Strips(behind, distance, np.tile(width, len(sides)), np.tile(chord * width, len(sides)))
 
 
-def body_strips(body: Body, place: Sequence[float]) -> Strips:
+@kept()
+def body_strips(body: Body, place: Place) -> Strips:
     """Cut a body at its cross-sections as a propeller at a place sees them; ``share`` is the skin of each piece, m².
 
     Parameters
     ----------
     body : Body
-    place : sequence of float
+    place : tuple of float
         Of the disc, in aircraft axes, m.
 
     Returns

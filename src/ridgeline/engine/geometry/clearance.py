@@ -115,21 +115,27 @@ def clearance_of(
         level = min(w.z - 0.5 * w.diameter for w in wheels)
         ground = min(float(ring[:, 2].min()) for _place, ring in discs) - level
     nearest, part = math.inf, ""
-    others = [(s.name, _surface_points(s)) for s in surfaces] + [(b.name, _body_points(b)) for b in bodies]
     for index, (place, ring) in enumerate(discs):
-        for name, points in others:
-            found = _gap(np.array(place), ring, points, radius)
+        tilted = float(np.abs(ring[:, 0] - place[0]).max())
+        others: list[Surface | Body] = [*surfaces, *bodies]
+        for other in others:
+            found = _gap(other, place, tilted, radius)
             if found < nearest:
-                nearest, part = found, name
-        for other, _ring in discs[index + 1 :]:
-            apart = math.dist(place[1:], other[1:]) - 2 * radius
-            if abs(place[0] - other[0]) < 0.5 * radius and apart < nearest:
+                nearest, part = found, other.name
+        for second, _ring in discs[index + 1 :]:
+            apart = math.dist(place[1:], second[1:]) - 2 * radius
+            if abs(place[0] - second[0]) < 0.5 * radius and apart < nearest:
                 nearest, part = apart, "the other disc"
     return Clearance(ground, nearest if math.isfinite(nearest) else None, part)
 
 
-def _gap(centre: Array, ring: Array, points: Array, radius: float) -> float:
-    """Return how far a part stays from the swept disc; what reaches into the hub's own room does not count."""
+@kept()
+def _gap(part: Surface | Body, place: tuple[float, float, float], tilted: float, radius: float) -> float:
+    """Return how far a part stays from a swept disc; what reaches into the hub's own room does not count.
+
+    ``tilted`` is how far the rim comes out of the disc's middle, m.
+    """
+    points, centre = _surface_points(part) if isinstance(part, Surface) else _body_points(part), np.array(place)
     off = points - centre
     out = np.hypot(off[:, 1], off[:, 2])
     outside = points[out > _HUB * radius]
@@ -139,5 +145,4 @@ def _gap(centre: Array, ring: Array, points: Array, radius: float) -> float:
     out = np.hypot(off[:, 1], off[:, 2])
     # Over the disc's face it is the distance fore and aft; past its rim, that to the rim.
     distance = np.hypot(off[:, 0], np.maximum(out - radius, 0.0))
-    tilted = np.abs(ring[:, 0] - centre[0]).max()
     return float(max(distance.min() - tilted, 0.0))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -80,6 +81,17 @@ class Climb:
     seconds: Array
     charge_used: Array
     voltage: float
+
+    def between(self, other: Climb, share: float) -> Climb:
+        """Return the climb a share of the way to another at a speed near by."""
+
+        def part(one: Any, two: Any) -> Any:
+            return (1 - share) * one + share * two
+
+        names = ("charge", "used", "full", "seconds", "charge_used", "voltage")
+        volts = part(self.link.open_circuit, other.link.open_circuit)
+        found = {name: part(getattr(self, name), getattr(other, name)) for name in names}
+        return Climb(replace(self.link, open_circuit=volts), **found)
 
 
 def climb_away(

@@ -99,7 +99,9 @@ def level_flight(
     pull = left * thrust
     sine = climb_sine(pull, model, speed, mass, air_density, viscosity)
     climb = sine * speed
-    v_best, rate = _highest(speed, climb)
+    # Where it hangs the rate is the speed, and the top a corner.
+    smooth = sine.max() < 1.0
+    v_best, rate = _highest(speed, climb) if smooth else _corner(speed, climb)
     needed = float(drag(model, cruise, mass, air_density, viscosity)) / left
     scatter = full.scatter
     # Rows: as it is, then what each doubt does.
@@ -151,6 +153,11 @@ def _highest(x: Array, y: Array) -> tuple[float, float]:
             slope = f / a - bend * a
             top = -0.5 * slope / bend
             return float(x[k] + top), float(y[k] + top * (slope + bend * top))
+    return _corner(x, y)
+
+
+def _corner(x: Array, y: Array) -> tuple[float, float]:
+    k = int(np.argmax(y))
     return float(x[k]), float(y[k])
 
 

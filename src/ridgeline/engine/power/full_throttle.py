@@ -41,7 +41,7 @@ class FullThrottle:
     point: OperatingPoint
     air_density: float
     temperature_c: float
-    _climbs: dict[tuple[float, Profile], Climb] = field(default_factory=dict, repr=False, compare=False)
+    _climbs: dict[tuple[int, Profile], Climb] = field(default_factory=dict, repr=False, compare=False)
 
     @property
     def ends(self) -> float:
@@ -89,16 +89,21 @@ class FullThrottle:
         return self if widened_past_mach(self.link, omega) is self.link else self._past_mach
 
     def climb_away(self, speed: float, profile: Profile) -> Climb:
-        """Return the climb after launch, and full throttle down the pack, at the nearest of the airspeeds, m/s.
+        """Return the climb after launch at an airspeed, m/s, and full throttle down the pack at it.
 
-        What a climb draws hardly goes with the speed: half a step of it is nothing to the time aloft.
+        Between the two nearest coarse airspeeds, whose climbs are kept: what a climb draws hardly goes with the speed.
         """
-        near = float(self.speed[np.argmin(np.abs(self.speed - speed))])
-        key = (near, profile)
+        at = min(speed, float(self.coarse[-1])) / self.coarse[1]
+        k = min(int(at), len(self.coarse) - 2)
+        return self._climb(k, profile).between(self._climb(k + 1, profile), at - k)
+
+    def _climb(self, k: int, profile: Profile) -> Climb:
+        key = (k, profile)
         found = self._climbs.get(key)
         if found is None:
+            speed = float(self.coarse[k])
             found = climb_away(
-                self.train, near, self.air_density, self.temperature_c, profile=profile, scatter=self.scatter
+                self.train, speed, self.air_density, self.temperature_c, profile=profile, scatter=self.scatter
             )
             while len(self._climbs) >= _KEPT:
                 self._climbs.pop(next(iter(self._climbs)), None)
