@@ -7,7 +7,7 @@ from ridgeline.design.paths import Change, apply, put
 from ridgeline.engine.advice.cautions import CAUTIONS
 from ridgeline.engine.advice.sensitivity import influences, measures, solve_for
 from ridgeline.engine.advice.weight_rules import chance_under
-from ridgeline.engine.figures import Figure, Sides
+from ridgeline.engine.figures import Error, Figure, Sides
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.sizing.purposes import PURPOSES
 from ridgeline.errors import DesignError
@@ -204,7 +204,7 @@ def test_the_brief_says_what_rules_it_and_offers_a_design_point_inside(whimbrel)
 
 def test_the_chance_to_stay_under_is_a_normal_tail():
     def weight(value, *sides):
-        return Figure("mass.auw", value, 0.1, sides=Sides(*sides))
+        return Figure("mass.auw", value, made=lambda: Error(0.1, Sides(*sides)))
 
     assert chance_under(1.0, weight(1.0, 0.1, 0.2)) == pytest.approx(0.5)
     assert chance_under(1.1645, weight(1.0, 0.05, 0.1)) == pytest.approx(0.95, abs=1e-3)

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 from typing import NamedTuple
 
 from ridgeline.engine.bands import BAND
@@ -59,20 +60,55 @@ class Working(NamedTuple):
         return _PLACE.sub(lambda m: _in_formula(values[m.group(1)]), self.template)
 
 
+class Error(NamedTuple):
+    """What a figure errs by, one sigma, below and above where those differ, and the hand calculation that tells why."""
+
+    sigma: float = 0.0
+    sides: Sides | None = None
+    working: Working | None = None
+
+
 @dataclass(frozen=True)
 class Figure:
     """One computed figure in its stored unit with a 90 % band; ``value`` is None when it cannot be had.
 
-    ``sides`` are the one-sigma errors below and above the value where they differ; ``sigma`` is then their root mean
-    square.
+    ``made`` tells its error and its working when they are first asked for: most are not, between one edit and the
+    next. ``sides`` are the one-sigma errors below and above the value where they differ; ``sigma`` is then their root
+    mean square.
     """
 
     key: str
     value: float | None
-    sigma: float = 0.0
-    working: Working | None = None
     why_not: str = ""
-    sides: Sides | None = None
+    made: Callable[[], Error] = field(default=Error, repr=False, compare=False)
+
+    @cached_property
+    def error(self) -> Error:
+        """Error and working in one."""
+        return self.made()
+
+    @property
+    def sigma(self) -> float:
+        """The one-sigma error, in the stored unit."""
+        return self.error.sigma
+
+    @property
+    def sides(self) -> Sides | None:
+        """The errors below and above, where they differ."""
+        return self.error.sides
+
+    @property
+    def working(self) -> Working | None:
+        """The hand calculation; None where there is none."""
+        return self.error.working
+
+    def with_error(self, sigma: float | None = None, sides: Sides | None = None) -> Figure:
+        """Return the figure with an error found otherwise than through its formula; its working stays."""
+
+        def made() -> Error:
+            return Error(self.sigma if sigma is None else sigma, sides, self.working)
+
+        return Figure(self.key, self.value, made=made)
 
     @property
     def label(self) -> str:
@@ -173,6 +209,23 @@ def derive(
         value = math.nan
     if not math.isfinite(value):
         return absent(key, "the formula has no finite result for these numbers")
+    items = dict(inputs)
+    return Figure(key, value, made=lambda: _error(formula, function, items, values, value, source, note, model_sigma))
+
+
+def _error(
+    formula: str,
+    function: Callable[..., float],
+    inputs: Mapping[str, Put],
+    values: dict[str, float],
+    value: float,
+    source: str,
+    note: str,
+    model_sigma: float,
+) -> Error:
+    """Carry the errors of inputs through a formula, and write its working."""
+    # Of its own: two threads may ask for it at once.
+    values = dict(values)
     moved = {
         name: _spread(function, values, name, item.sigma, value) for name, item in inputs.items() if item.sigma > 0
     }
@@ -186,7 +239,7 @@ def derive(
     )
     working = Working(formula, terms, source, note, model_sigma**2 * share)
     sigma = math.sqrt(variance) if math.isfinite(variance) else 0.0
-    return Figure(key, value, sigma, working, sides=_sides(inputs, moved, variance))
+    return Error(sigma, _sides(inputs, moved, variance), working)
 
 
 def _sides(inputs: Mapping[str, Put], moved: Mapping[str, float], variance: float) -> Sides | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -121,7 +121,7 @@ def _weight_figures(
         note="builds gain until they fly: this is what it will weigh",
     )
     # An item whose estimate errs gains by as much more: the band comes from the roll-up, not from the two one by one.
-    return replace(auw, sigma=state.sigma_mass, sides=sides), listed, reserve
+    return auw.with_error(state.sigma_mass, sides), listed, reserve
 
 
 def _listed(items: ItemArrays, parts: tuple[Item, ...]) -> Figure:
@@ -143,7 +143,7 @@ def _listed(items: ItemArrays, parts: tuple[Item, ...]) -> Figure:
     )
     # Batches err together, so the band comes from the roll-up and not from the rows one by one.
     state = roll_up(items.mass, items.place, items.sigma, items.sigma_place, items.batch)
-    return replace(summed, sigma=state.sigma_mass)
+    return summed.with_error(state.sigma_mass)
 
 
 def _balance_figures(auw: Figure, result: Masses, parts: tuple[Item, ...], state: MassState) -> tuple[Figure, ...]:
@@ -162,7 +162,7 @@ def _balance_figures(auw: Figure, result: Masses, parts: tuple[Item, ...], state
             note=_largest_moments(parts, result, state) if axis == 0 else "",
         )
         # Moment and mass err together: the band comes from the roll-up.
-        figures.append(replace(figure, sigma=float(state.sigma_cg[axis]), sides=None))
+        figures.append(figure.with_error(float(state.sigma_cg[axis])))
     figures.append(_sum("mass.weighed", items.weighed, items, parts, "the scale"))
     for group in result.groups:
         mine = items.group == GROUPS.index(group)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -223,7 +223,7 @@ def _spiral(found: Motions, told: Told) -> tuple[Figure, Figure]:
         source="docs/theory.md §10",
         note="in cruise; its longer end is held at ten minutes, past which it hardly grows",
     )
-    return growth, replace(time, sides=_doubling_sides(growth))
+    return growth, time.with_error(sides=_doubling_sides(growth))
 
 
 def _doubling_sides(growth: Figure) -> Sides:
