@@ -23,7 +23,9 @@ written from the code by `tools/write_schema.py`, and a test holds them to it.
 * A surface's stations lie in its own axes, out along the unfolded panel; `cant` then turns the panel up about its root.
 * Every part, control and motor mount has an `id` that never changes; what refers to a part does so by it (`build.of`,
   `on.to`, `drives`). Ids mean nothing by their letters; one left out is numbered on opening, one given twice is
-  refused. Versions of a part that fly in different sets share its id. Names are words and change nothing.
+  refused. Versions of a part that fly in different sets share its id. Sets have ids too: `sets` of a part and `fitted`
+  are those; sets that go by name, as older files have them, are given ids on opening. Names are words and change
+  nothing.
 * A body's sections count from the body's own origin (`x`, `y`, `z`), its nose as it is laid out. A motor mount stands
   at the firewall: spacer, motor and adapter say where the propeller turns.
 * An item that hangs on a part says where on that (`on`): out along a surface's panel, the share of its chord and the
