@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ridgeline.design.paths import put
+from ridgeline.engine.advice.balance_rules import levers_to
 from ridgeline.engine.advice.control_rules import helix_range
 from ridgeline.engine.geometry.bodies import underside
 from ridgeline.engine.pipeline import evaluate
@@ -116,3 +117,12 @@ def test_the_underside_is_that_of_the_lowest_body_there(whimbrel):
     section = body.sections[1]
     assert underside([body], section.x) == pytest.approx(min(0.0, section.z - 0.5 * section.height))
     assert underside([body], body.sections[-1].x + 1.0) == 0.0
+
+
+def test_ballast_that_no_scale_shows_is_not_offered(whimbrel):
+    report = evaluate(whimbrel)
+    here = report.value("balance.cg_fraction")
+    for shift, offered in ((-1e-4, False), (-0.02, True)):
+        found = [r for r in levers_to(whimbrel, report, here + shift) if r.key == "ballast"]
+        assert bool(found) is offered
+        assert all(r.changes[0].value["estimate"] >= 5e-4 for r in found)

@@ -18,6 +18,8 @@ from ridgeline.engine.weights.levers import ballast_for, ballast_item, slide_for
 #: Sideways offset worth a word, as a share of the span (0.1 % is 1 mm on a 1 m wing).
 _SIDEWAYS_SHARE = 0.005
 _MOST_BALLAST = 0.30
+#: Less than half a gram no kitchen scale shows.
+_LEAST_BALLAST = 5e-4
 #: Lattice and hand formula agree within a few % c̄ on plain layouts (handbook of the trade §7).
 _HAND_GAP = 0.05
 
@@ -215,7 +217,7 @@ def _ballast(
     nose = wanted < now
     place = (min(ends) if nose else max(ends)) + (0.02 if nose else -0.02)
     mass = ballast_for(total, now, wanted, place)
-    if mass is None or not 1e-4 < mass < _MOST_BALLAST * total:
+    if mass is None or not _LEAST_BALLAST <= mass < _MOST_BALLAST * total:
         return
     height = mean_disc(design.power)[1] if design.power and nose else 0.0
     item = ballast_item("Nose ballast" if nose else "Tail ballast", mass, (place, 0.0, height))

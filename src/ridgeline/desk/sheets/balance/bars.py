@@ -56,7 +56,7 @@ class Bars:
     def _draw_targets(self, targets: Targets) -> None:
         low, high = targets.settled
         margins = (100 * (targets.neutral - high), 100 * (targets.neutral - low))
-        first = f"{_percents(targets.settled)}; first throw {_percents(targets.first_throw)}"
+        first = f"{_percents(targets.settled).removesuffix(' %')}, first {_percents(targets.first_throw)}"
         self._label(f"Neutral point less {margins[0]:.0f} to {margins[1]:.0f} %", first)
         hatch(self._p, self._box(targets.settled), theme.inks.ink)
         self._p.setPen(pen(theme.inks.ink, 1))

@@ -228,8 +228,8 @@ class PowerSheet(Sheet):
         here = self.train is not None and self.store.report.results.standing is not None
         for link, field, rise, wide in ((0, self.typed_current, 5, 62), (3, self.typed_thrust, 22, 70)):
             middle = PAD + link * each + 62 + (each - 70) / 2
-            left = middle + 2 if link == 0 else middle - 0.5 * wide
-            room = PAD + (link + 1) * each - left - 4
+            left = middle + 7 if link == 0 else middle - 0.5 * wide
+            room = PAD + (link + 1) * each - left
             field.setGeometry(int(left), CHAIN_TOP + 74 + rise, int(min(wide, room)), 20)
             field.setVisible(here)
             field.ink()

@@ -19,7 +19,7 @@ def draw_target(p: QPainter, sheet: Sheet, area: QRectF) -> None:
     inks, report = theme.inks, sheet.store.report
     line(p, area.left() - 14, area.top() - 8, area.left() - 14, area.bottom(), inks.hair)
     wanted = report.wanted.get("power.thrust_ratio", (None, None))
-    usual = "" if None in wanted else f"usual {wanted[0]:g} to {wanted[1]:g}"
+    usual = "" if None in wanted else f"usual {wanted[0]:g}–{wanted[1]:g}"
     heading(p, area.left(), area.top() + 14, area.width(), "Thrust over weight", usual, strong=False)
     auw = report.value("mass.auw")
     if auw is None or report.value("power.thrust_ratio") is None:
