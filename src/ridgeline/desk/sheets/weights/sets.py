@@ -22,6 +22,8 @@ from ridgeline.engine.report import LEVELS, within
 from ridgeline.units import shown, with_unit
 
 _LABELS, _ROW, _HEAD = 132, 20, 62
+#: Width of a column in which a name and its button stand side by side.
+_ROOMY = 190
 #: The figures compared, each with a word of its own.
 _FIGURES = (
     ("mass.auw", "All-up weight"),
@@ -102,19 +104,31 @@ class WeightsSetsSheet(Sheet):
         return min((self.width() - 2 * PAD - _LABELS) / max(len(self.sets), 1), 300)
 
     @property
+    def _tight(self) -> bool:
+        """Tell whether name and button do not fit side by side."""
+        return self._pitch < _ROOMY
+
+    @property
+    def _top(self) -> float:
+        """Where the pictures begin, under names and buttons."""
+        return _HEAD + (26 if self._tight else 0)
+
+    @property
     def _picture(self) -> float:
         return 0.26 * self.height()
 
     @property
     def _table_top(self) -> float:
-        return _HEAD + 24 + self._picture
+        return self._top + 24 + self._picture
 
     def arrange(self) -> None:
         self._fill()
         for index, (name, button) in enumerate(zip(self.names, self.fits, strict=True)):
             x = PAD + _LABELS + index * self._pitch
-            name.setGeometry(int(x + 18), _HEAD - 12, int(self._pitch - 92), 20)
-            button.setGeometry(int(x + self._pitch - 68), _HEAD - 14, 60, 24)
+            aside = 32 if self._tight else 92
+            name.setGeometry(int(x + 18), _HEAD - 12, int(self._pitch - aside), 20)
+            place = (x + 18, _HEAD + 12) if self._tight else (x + self._pitch - 68, _HEAD - 14)
+            button.setGeometry(int(place[0]), int(place[1]), 60, 24)
             name.show()
             button.show()
         self.add.setGeometry(PAD, self.height() - 30, 140, 24)
@@ -137,11 +151,11 @@ class WeightsSetsSheet(Sheet):
             view = View(
                 "plan",
                 centre - box.center().x() * scale,
-                _HEAD + 18 + (self._picture - box.height() * scale) / 2 - box.top() * scale,
+                self._top + 18 + (self._picture - box.height() * scale) / 2 - box.top() * scale,
                 scale,
             )
             p.save()
-            p.setClipRect(QRectF(x, _HEAD + 12, self._pitch - 8, self._picture + 10))
+            p.setClipRect(QRectF(x, self._top + 12, self._pitch - 8, self._picture + 10))
             draw_aircraft(p, fitted.design, view, fill=inks.paper)
             state = fitted.report.results.masses.state
             if state is not None:
@@ -157,7 +171,7 @@ class WeightsSetsSheet(Sheet):
         end = nice_step((_LABELS - 24) / scale * factor, 1)
         if end / factor * scale > _LABELS - 20:
             end /= 2
-        ruler(p, QRectF(PAD, _HEAD + self._picture - 8, end / factor * scale, 18), 0, end, end / 2, 5)
+        ruler(p, QRectF(PAD, self._top + self._picture - 8, end / factor * scale, 18), 0, end, end / 2, 5)
 
     def _draw_table(self, p: QPainter) -> None:
         inks, units, y = theme.inks, self.store.units, self._table_top + 18
@@ -191,7 +205,7 @@ class WeightsSetsSheet(Sheet):
         if (
             fitted is not now
             and base is not None
-            and shown(base, figure.quantity, units) != shown(figure.value, figure.quantity, units)
+            and shown(abs(figure.value - base), figure.quantity, units) != shown(0.0, figure.quantity, units)
         ):
             more = figure.value - base
             sign = "+" if more > 0 else "−"
