@@ -183,3 +183,11 @@ def test_a_table_of_items_may_say_sets_by_name(desk, tmp_path):
     design = desk.store.design
     assert design.parts[-1].name == "Buoy"
     assert design.parts[-1].sets == (called(design, "Marker floats"), called(design, "Seal count"))
+
+
+@pytest.mark.parametrize("size", [(1100, 700), (1280, 800)])
+def test_no_name_of_a_set_lies_under_a_button(open_window, whimbrel, size):
+    sheet = open_window(whimbrel, first="weights.sets", size=size).sheet
+    rooms = [widget.geometry() for widget in (*sheet.names, *sheet.fits)]
+    assert len(rooms) == 6
+    assert not any(a.intersects(b) for k, a in enumerate(rooms) for b in rooms[k + 1 :])

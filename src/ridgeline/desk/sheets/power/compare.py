@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections import OrderedDict
 from collections.abc import Sequence
 
 from PySide6.QtCore import QRectF
@@ -60,24 +59,9 @@ def fitted_column(store: Store) -> dict[str, str]:
     }
 
 
-#: What is not known of the matches last looked at: they are drawn over and over.
-_KNOWN: OrderedDict[int, tuple[Match, Report, Doubts]] = OrderedDict()
-_MOST_KNOWN = 24
-
-
-def _doubts(store: Store, match: Match) -> Doubts:
-    known = _KNOWN.get(id(match))
-    if known is None or known[0] is not match or known[1] is not store.report:
-        known = (match, store.report, doubts_of(store.design, store.report, match))
-        _KNOWN[id(match)] = known
-        while len(_KNOWN) > _MOST_KNOWN:
-            _KNOWN.popitem(last=False)
-    return known[2]
-
-
-def match_column(store: Store, match: Match) -> dict[str, str]:
+def match_column(store: Store, match: Match, doubts: Doubts) -> dict[str, str]:
     """Return a match in the same rows, with its bands."""
-    units, doubts = store.units, _doubts(store, match)
+    units = store.units
     return {
         "Motor": _can(match.motor.name),
         "Kv": f"{match.motor.kv_rpm_per_v:.0f}",
@@ -93,20 +77,37 @@ def match_column(store: Store, match: Match) -> dict[str, str]:
     }
 
 
-def draw_compare(p: QPainter, store: Store, area: QRectF, chosen: Match | None, pins: Sequence[Match]) -> None:
-    """Draw what is fitted now beside the chosen match and one set beside it."""
-    inks = theme.inks
-    heading(p, area.left(), area.top() + 12, area.width(), "Side by side", "", strong=False)
-    columns = [("fitted", fitted_column(store))]
-    if chosen is not None:
-        columns.append(("chosen", match_column(store, chosen)))
-    columns += [("beside", match_column(store, m)) for m in pins if m is not chosen][: 3 - len(columns)]
-    width = (area.width() - _LABELS) / 3
-    for k, label in enumerate(columns[0][1]):
-        write(p, area.left(), area.top() + 52 + _ROW * k, label, LABEL, inks.soft)
-    for place, (word, values) in enumerate(columns):
-        x = area.left() + _LABELS + width * (place + 1)
-        ink = inks.live if word == "chosen" else inks.soft
-        write(p, x, area.top() + 34, word, LABEL, ink, True, align="right")
-        for k, value in enumerate(values.values()):
-            write(p, x, area.top() + 52 + _ROW * k, fit(value, width - 4, LABEL), LABEL, align="right")
+class Compared:
+    """What is fitted now beside the chosen match and those set beside it; their doubts are known from one look on."""
+
+    def __init__(self, store: Store) -> None:
+        self._store = store
+        self._report: Report | None = None
+        self._known: list[tuple[Match, Doubts]] = []
+
+    def _doubts(self, match: Match) -> Doubts:
+        if self._report is not self._store.report:
+            self._report, self._known = self._store.report, []
+        known = next((doubts for one, doubts in self._known if one is match), None)
+        if known is None:
+            known = doubts_of(self._store.design, self._store.report, match)
+            self._known.append((match, known))
+        return known
+
+    def draw(self, p: QPainter, area: QRectF, chosen: Match | None, pins: Sequence[Match]) -> None:
+        """Draw the columns side by side."""
+        inks, store = theme.inks, self._store
+        heading(p, area.left(), area.top() + 12, area.width(), "Side by side", "", strong=False)
+        beside = [("chosen", chosen)] if chosen is not None else []
+        beside += [("beside", match) for match in pins if match is not chosen]
+        columns = [("fitted", fitted_column(store))]
+        columns += [(word, match_column(store, match, self._doubts(match))) for word, match in beside[:2]]
+        width = (area.width() - _LABELS) / 3
+        for k, label in enumerate(columns[0][1]):
+            write(p, area.left(), area.top() + 52 + _ROW * k, label, LABEL, inks.soft)
+        for place, (word, values) in enumerate(columns):
+            x = area.left() + _LABELS + width * (place + 1)
+            ink = inks.live if word == "chosen" else inks.soft
+            write(p, x, area.top() + 34, word, LABEL, ink, True, align="right")
+            for k, value in enumerate(values.values()):
+                write(p, x, area.top() + 52 + _ROW * k, fit(value, width - 4, LABEL), LABEL, align="right")

@@ -12,7 +12,7 @@ from ridgeline.design.document import Design
 from ridgeline.desk.paint import hatch, heading, pen, rule, write
 from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD, Sheet
-from ridgeline.desk.sheets.power.compare import draw_compare
+from ridgeline.desk.sheets.power.compare import Compared
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import LeafButton, RuledButton, WordButton
@@ -53,6 +53,7 @@ class PowerMatchSheet(Sheet):
         self._wishes: Wishes | None = None
         #: Least and most mass, kg, and minutes of the chart as it is drawn.
         self._plot = Plot.of(QRectF(0, 0, 1, 1), (0.0, 1.0), (0.0, 1.0))
+        self.compared = Compared(store)
         self.intents: dict[str, LeafButton] = {}
         for key, word in INTENTS:
             button = LeafButton(self, word, chosen=key == self.intent)
@@ -263,7 +264,7 @@ class PowerMatchSheet(Sheet):
         rule(p, PAD, 72, self.width() - 2 * PAD)
         self._draw_front(p)
         side = QRectF(self.width() - PAD - _SIDE, 78, _SIDE, _CHART_HEIGHT + 20)
-        draw_compare(p, self.store, side, self.chosen, self.pins)
+        self.compared.draw(p, side, self.chosen, self.pins)
         top = _CHART_TOP + _CHART_HEIGHT + 56
         rule(p, PAD, top, self.width() - 2 * PAD)
         if self.found is not None and not self.matches.rows:
