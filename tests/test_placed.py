@@ -57,9 +57,8 @@ def test_views_clearances_and_sections_take_the_same_outline(surface):
         cut = np.array(profile_points(surface, k))
         assert cut[:, (0, 2)] == pytest.approx(rings[k][:, (0, 2)]) and not cut[:, 1].any()
     points = _surface_points(surface)
-    assert points[: len(points) // 2].min(axis=0) == pytest.approx(
-        np.vstack([here.leading, here.trailing]).min(axis=0), abs=1e-9
-    )
+    starboard = points[: len(points) // 2].reshape(-1, 9, 3)[::6]
+    assert starboard[:, 0] == pytest.approx(here.leading) and starboard[:, -1] == pytest.approx(here.trailing)
 
 
 def test_droop_and_warp_are_in_lattice_and_solid_alike(whimbrel):
