@@ -11,7 +11,7 @@ from ridgeline.engine.kept import kept
 from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.discharge import Profile, discharge
-from ridgeline.engine.power.flight import _highest
+from ridgeline.engine.power.flight import _from_stall, _highest
 from ridgeline.engine.power.full_throttle import MEAN_CHARGE, THROTTLES, full_throttle
 from ridgeline.engine.power.held_thrust import held_thrust, turning_for
 from ridgeline.engine.power.operating_point import solve
@@ -141,6 +141,25 @@ def test_what_is_kept_of_a_part_is_kept_for_each_of_the_other_arguments():
     assert size(part, 5.0) == 10.0 and size(part, 1.0) == 2.0 and len(asked) == 5
     with pytest.raises(AssertionError, match="by place"):
         size(part, 1.0, offset=1.0)
+
+
+def test_a_dozen_airspeeds_over_the_stall_make_a_curve_and_fewer_are_looked_at_anew(full):
+    fast = 0.7 * float(full.speed[-1])
+    speed, thrust = _from_stall(full, float(full.speed[-13]) - 1e-3, fast)
+    assert len(speed) == 14 and (speed[1:] == full.speed[-13:]).all()
+    assert thrust[0] == pytest.approx(thrust[1], abs=0.05)
+    speed, thrust = _from_stall(full, float(full.speed[-12]), fast)
+    assert len(speed) == 48 and speed[0] == full.speed[-12] and speed[-1] > 1.1 * speed[0]
+    assert thrust[7] == pytest.approx(float(solve(full.link, 1.0, speed[7], AIR).thrust), rel=1e-6)
+
+
+def test_climbs_at_several_speeds_are_kept_side_by_side(full):
+    profile = Profile(20.0, 0.1)
+    first = full._climb(3, profile)
+    for k in range(4, 12):
+        full._climb(k, profile)
+    assert full._climb(3, profile) is first
+    assert full._climb(3, Profile(30.0, 0.1)) is not first
 
 
 def test_an_aircraft_that_stalls_where_its_train_hardly_pulls_still_has_its_curves(whimbrel):
