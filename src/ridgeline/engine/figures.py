@@ -7,7 +7,7 @@ import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.register import REGISTER
@@ -102,10 +102,14 @@ class Figure:
         """The hand calculation; None where there is none."""
         return self.error.working
 
-    def with_error(self, sigma: float | None = None, sides: Sides | None = None) -> Figure:
-        """Return the figure with an error found otherwise than through its formula; its working stays."""
+    def with_error(self, found: Callable[[], tuple[float | None, Sides | None]]) -> Figure:
+        """Return the figure with an error found otherwise than through its formula; its working stays.
+
+        ``found`` gives sigma, None for the formula's own, and the errors below and above where they differ.
+        """
 
         def made() -> Error:
+            sigma, sides = found()
             return Error(self.sigma if sigma is None else sigma, sides, self.working)
 
         return Figure(self.key, self.value, made=made)
@@ -169,11 +173,47 @@ class Put(NamedTuple):
     sides: Sides | None = None
 
 
+class _PutFigure(Put):
+    """A figure put into a formula: its error is asked for when that of the formula is."""
+
+    source: Figure
+
+    @property
+    def sigma(self) -> float:
+        return self.source.sigma
+
+    @property
+    def sides(self) -> Sides | None:
+        return self.source.sides
+
+    def _replace(self, **changed: Any) -> Put:  # type: ignore[override]
+        return Put(self.value, self.label, self.quantity, self.sigma, self.figure, self.sides)._replace(**changed)
+
+
+class _PutLater(Put):
+    """A value put into a formula whose error costs something: it is found when that of the formula is asked for."""
+
+    found: Callable[[], float]
+
+    @property
+    def sigma(self) -> float:
+        return self.found()
+
+
+def later(value: float, label: str, quantity: str, sigma: Callable[[], float]) -> Put:
+    """Put a value into a formula, with its one-sigma error to be found when it is asked for."""
+    made = _PutLater(value, label, quantity)
+    made.found = sigma
+    return made
+
+
 def put(figure: Figure, label: str = "") -> Put:
     """Put one figure into the formula of the next. It must have a value."""
     if figure.value is None:
         raise ValueError(f"{figure.key} has no value: {figure.why_not}")
-    return Put(figure.value, label or figure.label, figure.quantity, figure.sigma, figure.key, figure.sides)
+    found = _PutFigure(figure.value, label or figure.label, figure.quantity, 0.0, figure.key)
+    found.source = figure
+    return found
 
 
 def derive(

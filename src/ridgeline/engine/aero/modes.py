@@ -11,6 +11,8 @@ from numpy.typing import NDArray
 from ridgeline.engine.aero.atmosphere import GRAVITY
 
 Array = NDArray[np.float64]
+#: Newton's steps at most, how close the last must be, and what counts as slow beside that, 1/s.
+_STEPS, _CLOSE, _SLOW = 40, 1e-10, 1e-3
 
 
 @dataclass(frozen=True)
@@ -151,6 +153,43 @@ def lengthwise(matrix: Array) -> Lengthwise:
     # A heavily damped short period does not swing: its slower root rules how fast it settles.
     fast = min((m for m in others if m.rate < 0), key=lambda m: m.rate, default=None)
     return Lengthwise(fast, swinging[0] if swinging else None, growth)
+
+
+def spiral_near(matrix: Array, near: float) -> float | None:
+    """Return the slow real root of the sideways motion that lies near a value, 1/s: where a change has moved it to.
+
+    Parameters
+    ----------
+    matrix : ndarray, shape (4, 4)
+        Of (β, p, r, φ), φ′ = p.
+    near : float
+        1/s.
+
+    Returns
+    -------
+    float or None
+        None where it met another root and is real no longer.
+
+    Source
+    ------
+    Newton's steps on the quartic of the determinant, whose last term is (g/V)(L_β N_r − L_r N_β): docs/theory.md §10.
+    """
+    (yb, yp, yr, yg), (lb, lp, lr, _), (nb, np_, nr, _), _ = matrix.tolist()
+    second = yb * lp - yp * lb + yb * nr - yr * nb + lp * nr - lr * np_
+    third = yb * (lp * nr - lr * np_) - yp * (lb * nr - lr * nb) + yr * (lb * np_ - lp * nb)
+    coefficients = (1.0, -(yb + lp + nr), second, -third - yg * lb, yg * (lb * nr - lr * nb))
+    root = near
+    for _ in range(_STEPS):
+        value = slope = 0.0
+        for coefficient in coefficients:
+            slope, value = slope * root + value, value * root + coefficient
+        if slope == 0:
+            return None
+        step = value / slope
+        root -= step
+        if abs(step) <= _CLOSE * max(abs(root), _SLOW):
+            return root
+    return None
 
 
 def sideways(matrix: Array) -> Sideways:

@@ -61,6 +61,10 @@ class _Balance:
         # The body's own moment goes with its angle to the air, not with the wing's incidence on it.
         self._pitch = found.alpha.pitch + body_shift * found.alpha.lift
 
+    def slope(self, other: lifting.Longitudinal) -> float:
+        """Return what fixes the pair: the moment that angle and control make together at the same lift, times lift."""
+        return float(other.lift * self._pitch - other.pitch * self._lift)
+
     def _rest(self, c_l: Any) -> Any:
         """Return the moment that is there whatever the angles: built in, of the lift asked for, and of the drag."""
         return self._zero.pitch + (self._cg - 0.25) * c_l + drag_couple(self._height, c_l)
@@ -69,7 +73,7 @@ class _Balance:
         """Return the body's angle and the other unknown, rad, or None where they are not fixed."""
         if other is None:
             return None
-        slope = other.lift * self._pitch - other.pitch * self._lift
+        slope = self.slope(other)
         if abs(slope) < _SINGULAR:
             return None
         level = other.lift * self._rest(c_l) + other.pitch * (c_l - self._zero.lift)
@@ -137,6 +141,27 @@ def trim(
     """
     solved = _Balance(model, cg_fraction, body_shift, height).flown(c_l, model.pitch_control)
     return None if solved is None else Trim(float(solved[0]), float(solved[1]))
+
+
+def control_per_moment(model: AirframeLattice, body_shift: float = 0.0) -> float | None:
+    """Return the control, rad, that holds a moment coefficient of one nose up at the same lift; about any point.
+
+    Parameters
+    ----------
+    model : AirframeLattice
+    body_shift : float
+        Forward shift of the neutral point by the bodies, fractions of the mean chord.
+
+    Returns
+    -------
+    float or None
+        None without a pitch control, or where lift and moment do not fix it.
+    """
+    control = model.pitch_control
+    if control is None:
+        return None
+    slope = _Balance(model, 0.25, body_shift, LEVEL).slope(control)
+    return None if abs(slope) < _SINGULAR else model.found.alpha.lift / slope
 
 
 def sweep(

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -40,7 +41,8 @@ class FlightFigures:
 
     Thrusts are less what their wash costs, N; ``cruise_drag`` is what the propellers must pull, that included.
 
-    ``sigmas`` are one-sigma errors by the same names, of what is not known of train and drag.
+    ``sigmas`` are one-sigma errors by the same names, of what is not known of train and drag; ``doubts`` finds them
+    when they are first asked for.
     """
 
     top_speed: float | None
@@ -54,7 +56,12 @@ class FlightFigures:
     cruise_throttle: float | None
     discharge: Discharge | None
     curves: FlightCurves
-    sigmas: Mapping[str, float]
+    doubts: Callable[[], Mapping[str, float]] = field(repr=False, compare=False)
+
+    @cached_property
+    def sigmas(self) -> Mapping[str, float]:
+        """The one-sigma errors by name."""
+        return self.doubts()
 
 
 def level_flight(
@@ -109,9 +116,13 @@ def level_flight(
     turning = turning_for(moved, needed * scatter.factor("drag", axes=1), cruise, air_density)
     throttles = throttle_for(moved, *turning)[:, 0]
     angle = float(np.arcsin(np.clip(rate / v_best, -1.0, 1.0)))
-    sigmas = _sigmas(full, left, model, v_best, stall, mass, viscosity)
-    sigmas["drag_at_climb"] = DRAG_SIGMA * float(np.interp(v_best, speed, level))
-    sigmas["cruise_throttle"] = float(scatter.sigma(np.where(np.isfinite(throttles), throttles, 1.0)))
+
+    def doubts() -> dict[str, float]:
+        return _sigmas(full, left, model, v_best, stall, mass, viscosity) | {
+            "drag_at_climb": DRAG_SIGMA * float(np.interp(v_best, speed, level)),
+            "cruise_throttle": float(scatter.sigma(np.where(np.isfinite(throttles), throttles, 1.0))),
+        }
+
     down = cruise_throttle = None
     if np.isfinite(throttles[0]):
         cruise_throttle = float(throttles[0])
@@ -139,7 +150,7 @@ def level_flight(
         cruise_throttle=cruise_throttle,
         discharge=down,
         curves=FlightCurves(speed, pull, level, climb),
-        sigmas=sigmas,
+        doubts=doubts,
     )
 
 

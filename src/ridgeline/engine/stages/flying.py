@@ -17,7 +17,7 @@ from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, scrubbed
 from ridgeline.engine.aero.sections import section_of
 from ridgeline.engine.aero.slipstream import Scrubbed, thrust_lost
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Figure, Put, absent, derive, put
+from ridgeline.engine.figures import Figure, Put, absent, derive, later, put
 from ridgeline.engine.geometry.reference import (
     WINGS,
 )
@@ -168,15 +168,15 @@ def _flight_figures(f: FlightFigures, told: Told) -> tuple[Figure, ...]:
     else:
         pull = float(np.interp(f.top_speed, f.curves.speed, f.curves.thrust))
         row = {
-            "V": Put(f.top_speed, "airspeed, raised until", "speed", f.sigmas["top_speed"]),
+            "V": later(f.top_speed, "airspeed, raised until", "speed", lambda: f.sigmas["top_speed"]),
             "T": Put(pull, "thrust has fallen to", "force"),
             "D": Put(float(np.interp(f.top_speed, f.curves.speed, f.curves.drag)), "the drag", "force"),
         }
         figures.append(derive("speed.max", "{V} where {T} = {D}", lambda V, T, D: V, row, source=source))
     climb_row = {
         "V": Put(f.climb_speed, "best climbing speed", "speed"),
-        "T": Put(f.thrust_at_climb, "thrust there", "force", f.sigmas["thrust_at_climb"]),
-        "D": Put(f.drag_at_climb, "drag there, lifting m·g·cos γ", "force", f.sigmas["drag_at_climb"]),
+        "T": later(f.thrust_at_climb, "thrust there", "force", lambda: f.sigmas["thrust_at_climb"]),
+        "D": later(f.drag_at_climb, "drag there, lifting m·g·cos γ", "force", lambda: f.sigmas["drag_at_climb"]),
         "m": mass,
         "g": gravity,
     }
@@ -194,9 +194,9 @@ def _flight_figures(f: FlightFigures, told: Told) -> tuple[Figure, ...]:
     figures.append(
         derive("flight.climb_thrust_ratio", "{T}/({m}·{g})", lambda T, m, g: T / (m * g), ratio_row, source=source)
     )
-    spare = weight * math.sin(f.steepest)
+    spare, level = weight * math.sin(f.steepest), weight * math.cos(f.steepest)
     angle_row = {
-        "spare": Put(spare, "largest thrust less drag", "force", weight * math.cos(f.steepest) * f.sigmas["steepest"]),
+        "spare": later(spare, "largest thrust less drag", "force", lambda: level * f.sigmas["steepest"]),
         "m": mass,
         "g": gravity,
     }
@@ -218,7 +218,7 @@ def _flight_figures(f: FlightFigures, told: Told) -> tuple[Figure, ...]:
             "{d} where thrust = {D} at {V}",
             lambda d, D, V: d,
             {
-                "d": Put(f.cruise_throttle, "throttle", "fraction", f.sigmas["cruise_throttle"]),
+                "d": later(f.cruise_throttle, "throttle", "fraction", lambda: f.sigmas["cruise_throttle"]),
                 "D": Put(f.cruise_drag, "pulled in cruise: drag, and what the wash costs", "force"),
                 "V": put(told["speed.cruise"], "cruise speed"),
             },

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -121,7 +122,7 @@ def _weight_figures(
         note="builds gain until they fly: this is what it will weigh",
     )
     # An item whose estimate errs gains by as much more: the band comes from the roll-up, not from the two one by one.
-    return auw.with_error(state.sigma_mass, sides), listed, reserve
+    return auw.with_error(lambda: (state.sigma_mass, sides)), listed, reserve
 
 
 def _listed(items: ItemArrays, parts: tuple[Item, ...]) -> Figure:
@@ -141,9 +142,12 @@ def _listed(items: ItemArrays, parts: tuple[Item, ...]) -> Figure:
         rows,
         source="docs/theory.md §5",
     )
+
     # Batches err together, so the band comes from the roll-up and not from the rows one by one.
-    state = roll_up(items.mass, items.place, items.sigma, items.sigma_place, items.batch)
-    return summed.with_error(state.sigma_mass)
+    def error() -> tuple[float, None]:
+        return roll_up(items.mass, items.place, items.sigma, items.sigma_place, items.batch).sigma_mass, None
+
+    return summed.with_error(error)
 
 
 def _balance_figures(auw: Figure, result: Masses, parts: tuple[Item, ...], state: MassState) -> tuple[Figure, ...]:
@@ -162,12 +166,16 @@ def _balance_figures(auw: Figure, result: Masses, parts: tuple[Item, ...], state
             note=_largest_moments(parts, result, state) if axis == 0 else "",
         )
         # Moment and mass err together: the band comes from the roll-up.
-        figures.append(figure.with_error(float(state.sigma_cg[axis])))
+        figures.append(figure.with_error(partial(_of_axis, state, axis)))
     figures.append(_sum("mass.weighed", items.weighed, items, parts, "the scale"))
     for group in result.groups:
         mine = items.group == GROUPS.index(group)
         figures.append(_sum(f"mass.group.{group}", mine, items, parts, "sum of its items"))
     return tuple(figures)
+
+
+def _of_axis(state: MassState, axis: int) -> tuple[float, None]:
+    return float(state.sigma_cg[axis]), None
 
 
 def _sum(key: str, mine: np.ndarray, items: ItemArrays, parts: tuple[Item, ...], source: str) -> Figure:

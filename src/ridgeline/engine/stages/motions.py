@@ -194,8 +194,8 @@ def _spiral(found: Motions, told: Told) -> tuple[Figure, Figure]:
         moved[1, 2] = C_lr * found.roll_per_rate
         moved[2, 0] = C_nb * found.yaw_per_beta
         moved[2, 2] = C_nr * found.yaw_per_rate
-        slow = modes.sideways(moved).spiral
-        return math.nan if slow is None else slow.rate
+        slow = modes.spiral_near(moved, spiral.rate)
+        return math.nan if slow is None else slow
 
     turn = float(found.across[1, 2]) / found.roll_per_rate
     growth = derive(
@@ -223,7 +223,7 @@ def _spiral(found: Motions, told: Told) -> tuple[Figure, Figure]:
         source="docs/theory.md §10",
         note="in cruise; its longer end is held at ten minutes, past which it hardly grows",
     )
-    return growth, time.with_error(sides=_doubling_sides(growth))
+    return growth, time.with_error(lambda: (None, _doubling_sides(growth)))
 
 
 def _doubling_sides(growth: Figure) -> Sides:

@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from ridgeline.design.axes import discs_of
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
+from ridgeline.engine.aero.trim import control_per_moment
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Put, absent, derive
+from ridgeline.engine.figures import Put, absent, derive, later
 from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.stages.common import NO_POWER, Air, Outcome
@@ -46,7 +47,6 @@ def thrusting(
         return Outcome(None, (absent(_KEY, NO_POWER if power is None else "it needs mass, lift and thrust first"),))
     x, z = float(mass.state.cg[0]), float(mass.state.cg[2])
     thrust = flown.thrust_at_climb
-    share = flown.sigmas["thrust_at_climb"] / max(abs(thrust), 1e-9)
     each = thrust / power.motors
     moment = sum(
         each * (-(pz - z) * math.cos(mount.down) + (px - x) * math.sin(mount.down))
@@ -60,26 +60,21 @@ def thrusting(
     result = Thrusting(moment, level, moment / thrust if thrust > 0 else 0.0)
     if model.pitch_control is None:
         return Outcome(result, (absent(_KEY, "there is no pitch control"),))
-    scale, control, alpha = model.scale, model.pitch_control, model.found.alpha
-    load = 0.5 * here.density * flown.climb_speed**2 * scale.area * scale.chord
-    arm = balanced.cg_fraction - 0.25
-    a_m = alpha.pitch + (arm + balanced.shift) * alpha.lift
-    det = alpha.lift * (control.pitch + arm * control.lift) - control.lift * a_m
-    if abs(det) < 1e-4:
+    load = 0.5 * here.density * flown.climb_speed**2 * model.scale.area * model.scale.chord
+    per = control_per_moment(model, balanced.shift)
+    if per is None:
         return Outcome(result, (absent(_KEY, "lift and moment do not fix one trim here"),))
-    per = -alpha.lift / det
+
+    def doubt() -> float:
+        return flown.sigmas["thrust_at_climb"] / max(abs(thrust), 1e-9) * abs(moment) + 0.002 * thrust
+
     figure = derive(
         _KEY,
         "{k}·{M}/{q_S_c}",
         lambda k, M, q_S_c: k * M / q_S_c,
         {
             "k": Put(per, "elevator per moment coefficient at the same lift", "ratio", 0.15 / BAND * abs(per)),
-            "M": Put(
-                moment,
-                "moment of full throttle, nose up",
-                "torque",
-                share * abs(moment) + 0.002 * thrust,
-            ),
+            "M": later(moment, "moment of full throttle, nose up", "torque", doubt),
             "q_S_c": Put(load, "dynamic pressure at climbing speed × area × chord", "torque"),
         },
         source="docs/theory.md §11",

@@ -24,7 +24,7 @@ from ridgeline.engine.aero.slipstream import (
     wash_speed,
 )
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Figure, Put, absent, derive, put
+from ridgeline.engine.figures import Figure, Put, absent, derive, later, put
 from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.power.full_throttle import THROTTLES, FullThrottle
 from ridgeline.engine.sizing.constraints import throw_speed
@@ -294,7 +294,7 @@ def _rudder(
         "−{T}·{l}/({q}·{S}·{b}·|{C}|)",
         lambda T, l, q, S, b, C: -T * l / (q * S * b * abs(C)),  # noqa: E741
         {
-            "T": Put(pull, "thrust, climbing", "force", flown.sigmas["thrust_at_climb"]),
+            "T": later(pull, "thrust, climbing", "force", lambda: flown.sigmas["thrust_at_climb"]),
             "l": Put(arm, "its arm, nose to the right", "length", 0.002),
             "q": Put(q, "dynamic pressure at climbing speed", "pressure"),
             "S": Put(model.scale.area, "wing area", "area"),
