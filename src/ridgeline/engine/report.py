@@ -48,6 +48,10 @@ class Remedy:
     changes: tuple[Change, ...]
 
 
+def _any(_remedy: Remedy) -> bool:
+    return True
+
+
 @dataclass(frozen=True)
 class Finding:
     """A judgement in plain words, with its reason, and the stop of the trail it belongs to."""
@@ -57,8 +61,14 @@ class Finding:
     stop: str
     text: Phrase
     reason: Phrase
-    remedies: tuple[Remedy, ...] = ()
+    ways: tuple[Remedy, ...] = ()
     figures: tuple[str, ...] = ()
+    accepted: Callable[[Remedy], bool] = field(default=_any, repr=False, compare=False)
+
+    @cached_property
+    def remedies(self) -> tuple[Remedy, ...]:
+        """The ways out that the document accepts: one past a limit is none. Tried when they are first asked for."""
+        return tuple(way for way in self.ways if self.accepted(way))
 
 
 class Trial(Protocol):

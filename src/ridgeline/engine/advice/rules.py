@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from functools import partial
 from types import ModuleType
 
 from ridgeline.design.document import Design
@@ -73,14 +74,8 @@ def judge(design: Design, report: Report) -> list[Finding]:
     if design.surfaces:
         for rules in _STOPS:
             findings.extend(rules.findings(design, report))
-    return [_with_open_ways(design, finding) for finding in findings]
-
-
-def _with_open_ways(design: Design, finding: Finding) -> Finding:
-    """Keep only the remedies that the document accepts: a way out past a limit is no way out."""
-    if not finding.remedies:
-        return finding
-    return replace(finding, remedies=tuple(remedy for remedy in finding.remedies if _accepted(design, remedy)))
+    accepted = partial(_accepted, design)
+    return [replace(finding, accepted=accepted) if finding.ways else finding for finding in findings]
 
 
 def _accepted(design: Design, remedy: Remedy) -> bool:

@@ -152,7 +152,7 @@ def _blade_shift(stable: Stability, power: PowerTrain | None, ref: Reference, mo
         "{N}·{C_N}·{A}/{S}·({n} − {x})/({a} + {N}·{C_N}·{A}/{S})",
         lambda N, C_N, A, S, n, x, a: N * C_N * A / S * (n - x) / (a + N * C_N * A / S),
         {
-            "n": Put(stable.neutral_fraction, "neutral point", "fraction", 0.0, ""),
+            "n": Put(stable.neutral_fraction, "neutral point", "fraction"),
             "x": Put(where, "propellers, as the mean chord counts", "fraction"),
             "a": Put(stable.slope, "lift slope", "per_radian"),
             "N": Put(power.motors, "propellers", "count"),
@@ -237,13 +237,7 @@ def _flown_neutral(
         "{n} − {p} − {z}·(tan {a} + {C_L}·(1/{C_La} − 2·{k}))",
         lambda n, p, a, z, C_L, C_La, k: n - p + margin_of_height(z, a, C_L, C_La, k),
         {
-            "n": Put(
-                stable.neutral_fraction,
-                "neutral point",
-                "fraction",
-                stable.neutral_sigma,
-                "stability.neutral_point_fraction",
-            ),
+            "n": put(stable.neutral, "neutral point"),
             "p": put(blades, "forward shift by the propeller")
             if blades.value is not None
             else Put(0.0, "no propeller across the air", "fraction"),

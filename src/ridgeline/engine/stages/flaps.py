@@ -65,7 +65,7 @@ def flaps(
     share, chord = _covered(surfaces, ref.area)
     gain = flap_gain(model, effective, ref.area)
     cl_max = speed.cl_max + gain
-    spread = math.hypot(speed.cl_sigma, LIMIT_SIGMA * gain)
+    spread = math.hypot(told["wing.cl_max"].sigma, LIMIT_SIGMA * gain)
     stall = derive(
         "speed.stall_flaps",
         "√(2·{m}·{g}/({d}·{S}·{C_Lf}))",

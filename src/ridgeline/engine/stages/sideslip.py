@@ -45,8 +45,6 @@ class Sideslip:
     yaw: float
     side: float
     rise: float
-    roll_sigma: float
-    yaw_sigma: float
     roll_by_turn: float
 
 
@@ -103,7 +101,7 @@ def sideslip(
         note="about the balance point, with the lift of cruise",
     )
     assert yaw.value is not None and roll.value is not None
-    result = Sideslip(roll.value, yaw.value, beta.side, rise, roll.sigma, yaw.sigma, turned)
+    result = Sideslip(roll.value, yaw.value, beta.side, rise, turned)
     return Outcome(result, (yaw, roll))
 
 

@@ -43,11 +43,8 @@ class Speeds:
     """
 
     cl_max: float
-    cl_sigma: float
     stall: float
-    stall_sigma: float
     cruise: float
-    cruise_sigma: float
     section: Stall | None
     limits: np.ndarray | None
     vortex: bool
@@ -97,11 +94,8 @@ def speeds(
     figures = (cl_max, slowest, *_turning(slowest), cruise)
     found = Speeds(
         cl_max.value,
-        cl_max.sigma,
         slowest.value,
-        slowest.sigma,
         cruise.value,
-        cruise.sigma,
         section,
         limits,
         vortex,

@@ -42,14 +42,19 @@ def lattice(form: Shape, surfaces: tuple[Surface, ...]) -> Outcome[AirframeLatti
 
 @dataclass(frozen=True)
 class Stability:
-    """Lift slope 1/rad, neutral point with bodies and its one sigma (fractions of c̄), and the body's forward shift."""
+    """Lift slope 1/rad, the figure of the neutral point with bodies, and their forward shift (fractions of c̄)."""
 
     slope: float
-    neutral_fraction: float
-    neutral_sigma: float
+    neutral: Figure
     body_shift: float
     tailless: bool
     foreplane: bool
+
+    @property
+    def neutral_fraction(self) -> float:
+        """The neutral point, as a fraction of c̄."""
+        assert self.neutral.value is not None
+        return self.neutral.value
 
 
 _KEYS = ("stability.cl_alpha", "stability.neutral_point_x", "stability.neutral_point_fraction")
@@ -79,7 +84,7 @@ def stability(form: Shape, body: Bodies, model: AirframeLattice | None) -> Outco
     fraction = figures[2]
     assert fraction.value is not None
     tailless = not any(s.role in (*TAILS, "foreplane") for s in form.surfaces)
-    result = Stability(slope, fraction.value, fraction.sigma, shift, tailless, tails.foreplane and not form.of(*TAILS))
+    result = Stability(slope, fraction, shift, tailless, tails.foreplane and not form.of(*TAILS))
     return Outcome(result, (*figures, by_hand, *_rate_figures(model, ref)))
 
 
