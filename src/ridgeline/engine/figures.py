@@ -73,14 +73,15 @@ class Figure:
     """One computed figure in its stored unit with a 90 % band; ``value`` is None when it cannot be had.
 
     ``made`` tells its error and its working when they are first asked for: most are not, between one edit and the
-    next. ``sides`` are the one-sigma errors below and above the value where they differ; ``sigma`` is then their root
-    mean square.
+    next; ``worked`` is the same figure with the working that stays when its error was found otherwise. ``sides`` are
+    the one-sigma errors below and above the value where they differ; ``sigma`` is then their root mean square.
     """
 
     key: str
     value: float | None
     why_not: str = ""
     made: Callable[[], Error] = field(default=Error, repr=False, compare=False)
+    worked: Figure | None = field(default=None, repr=False, compare=False)
 
     @cached_property
     def error(self) -> Error:
@@ -100,7 +101,7 @@ class Figure:
     @property
     def working(self) -> Working | None:
         """The hand calculation; None where there is none."""
-        return self.error.working
+        return self.error.working if self.worked is None else self.worked.working
 
     def with_error(self, found: Callable[[], tuple[float | None, Sides | None]]) -> Figure:
         """Return the figure with an error found otherwise than through its formula; its working stays.
@@ -110,9 +111,9 @@ class Figure:
 
         def made() -> Error:
             sigma, sides = found()
-            return Error(self.sigma if sigma is None else sigma, sides, self.working)
+            return Error(self.sigma if sigma is None else sigma, sides)
 
-        return Figure(self.key, self.value, made=made)
+        return Figure(self.key, self.value, made=made, worked=self)
 
     @property
     def label(self) -> str:

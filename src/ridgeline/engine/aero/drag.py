@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -130,18 +130,48 @@ def drag(
     ------
     docs/theory.md §8: strips at their own Reynolds number, turbulent flat plate 0.074 Re^−0.2 for bodies.
     """
+    return drag_of(model, speed, air_density, viscosity)(mass)
+
+
+def drag_of(
+    model: DragModel, speed: ArrayLike, air_density: float, viscosity: float
+) -> Callable[[ArrayLike], NDArray[np.float64]]:
+    """Return what gives the drag, N, of any mass carried, kg, at given airspeeds: what goes by speed is found once.
+
+    Parameters
+    ----------
+    model : DragModel
+    speed : array_like
+        m/s.
+    air_density : float
+        kg/m³.
+    viscosity : float
+        Pa s.
+
+    Returns
+    -------
+    callable
+        Of a mass that broadcasts with ``speed``.
+    """
     v = np.asarray(speed, float)
     q = 0.5 * air_density * v**2
-    c_l = np.asarray(mass, float) * GRAVITY / (q * model.area)
-    reynolds = air_density * v * model.mac / viscosity
-    wing = model.area * drag_coefficient(model.wing_section, c_l, reynolds)
-    tail_reynolds = air_density * v * max(model.tail_chord, 1e-3) / viscosity
-    tail = model.tail_area * drag_coefficient(section("rounded_plate"), 0.0, tail_reynolds)
-    body_reynolds = air_density * v * max(model.body_length, 1e-3) / viscosity
-    body = _BODY_FORM * 0.074 * body_reynolds**-0.2 * model.body_wetted
-    gear = _WHEEL_CD * model.gear_frontal
-    induced = model.area * c_l**2 / (math.pi * model.aspect_ratio * BODY_SHARE * model.span_efficiency)
-    return q * (_ROUGHNESS * (wing + tail + body + gear) + induced + _crossflow(model, c_l))
+    per_metre = air_density * v / viscosity
+    wing = model.wing_section
+    # What carries nothing: the wing at its best lift, tail, bodies and wheels.
+    least = model.area * drag_coefficient(wing, wing.cl_0, per_metre * model.mac)
+    tail = drag_coefficient(section("rounded_plate"), 0.0, per_metre * max(model.tail_chord, 1e-3))
+    body = _BODY_FORM * 0.074 * (per_metre * max(model.body_length, 1e-3)) ** -0.2 * model.body_wetted
+    fixed = _ROUGHNESS * (least + model.tail_area * tail + body + _WHEEL_CD * model.gear_frontal)
+    off_best = _ROUGHNESS * model.area * wing.k
+    induced = model.area / (math.pi * model.aspect_ratio * BODY_SHARE * model.span_efficiency)
+    per_mass = GRAVITY / (q * model.area)
+
+    def carrying(mass: ArrayLike) -> NDArray[np.float64]:
+        c_l = np.asarray(mass, float) * per_mass
+        off = c_l - wing.cl_0
+        return q * (fixed + off_best * off * off + induced * c_l * c_l + _crossflow(model, c_l))
+
+    return carrying
 
 
 def _crossflow(model: DragModel, c_l: NDArray[np.float64]) -> NDArray[np.float64] | float:
@@ -149,4 +179,5 @@ def _crossflow(model: DragModel, c_l: NDArray[np.float64]) -> NDArray[np.float64
     if model.slope <= 0 or model.body_planform <= 0:
         return 0.0
     alpha = np.clip((c_l - model.lift_level) / model.slope, -_MOST_ANGLE, _MOST_ANGLE)
-    return _ACROSS * model.body_planform * np.abs(np.sin(alpha)) ** 3
+    across = np.abs(np.sin(alpha))
+    return _ACROSS * model.body_planform * across * across * across

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, drag, thrust_left
+from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, drag, drag_of, thrust_left
 from ridgeline.engine.power.discharge import Discharge, Profile, discharge
 from ridgeline.engine.power.full_throttle import FullThrottle
 from ridgeline.engine.power.held_thrust import throttle_for, turning_for
@@ -20,7 +20,7 @@ Array = NDArray[np.float64]
 #: Fewest airspeeds over the stall that make a curve.
 _LEAST = 12
 #: Rounds of climb angle and lift: five figures and more; secants before that, and how close their last step must be.
-_CLIMB_ROUNDS, _SECANTS, _CLOSED = 10, 4, 1e-6
+_CLIMB_ROUNDS, _SECANTS, _CLOSED = 10, 5, 1e-6
 
 
 @dataclass(frozen=True)
@@ -251,11 +251,10 @@ def climb_sine(
     surplus; where they do not close, bracketed false position (Dowell and Jarratt, BIT 11 (1971) 168).
     docs/theory.md §8.
     """
-    weight = mass * GRAVITY
+    weight, carrying = mass * GRAVITY, drag_of(model, speed, air_density, viscosity)
 
     def spare(sine: Array) -> Array:
-        carried = mass * np.sqrt(1 - sine**2)
-        left: Array = thrust - drag_factor * drag(model, speed, carried, air_density, viscosity) - weight * sine
+        left: Array = thrust - drag_factor * carrying(mass * np.sqrt(1 - sine * sine)) - weight * sine
         return left
 
     before = np.zeros(np.shape(thrust))
@@ -265,9 +264,9 @@ def climb_sine(
         at = spare(sine)
         rise = at - at_before
         step = np.where(rise != 0, at * (sine - before) / np.where(rise != 0, rise, 1.0), 0.0)
-        before, at_before, sine = sine, at, np.clip(sine - step, -1.0, 1.0)
-    if np.all(np.abs(sine - before) <= _CLOSED):
-        return sine
+        before, at_before, sine = sine, at, np.minimum(np.maximum(sine - step, -1.0), 1.0)
+        if np.abs(sine - before).max() <= _CLOSED:
+            return sine
     return _bracketed(spare, np.shape(thrust))
 
 

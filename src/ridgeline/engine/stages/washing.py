@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 
@@ -83,14 +85,19 @@ class Washing:
 
     Torque that rolls the aircraft left is positive: that of propellers that turn clockwise, seen from behind.
 
-    ``tubes`` is the driven air of each propeller; none of a ducted fan, which blows clear.
+    ``blown`` gives the driven air of each propeller, for the drawing; none of a ducted fan, which blows clear.
     """
 
     elevator: Blown | None
     rudder: Blown | None
     torque: float
     release: float
-    tubes: tuple[Tube, ...]
+    blown: Callable[[], tuple[Tube, ...]] = field(repr=False, compare=False)
+
+    @cached_property
+    def tubes(self) -> tuple[Tube, ...]:
+        """The driven air of each propeller."""
+        return self.blown()
 
 
 def washing(
@@ -136,7 +143,7 @@ def washing(
         _aileron("trim.torque_aileron", wash.torque, doubt, flown.climb_speed, "climbing speed", model, here, told),
         _rudder(power, flown, model, mass, here, told),
     )
-    return Outcome(Washing(elevator, rudder, standing, release, wash.tubes()), figures)
+    return Outcome(Washing(elevator, rudder, standing, release, wash.tubes), figures)
 
 
 class _Wash:
