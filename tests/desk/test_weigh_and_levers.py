@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QApplication
 
 from conftest import drag, press, type_into
 from ridgeline.desk.exporting import write
+from ridgeline.desk.sheets.balance.foot import _hang_words
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.files.design_file import load
 from ridgeline.library import demo_names
@@ -276,3 +277,10 @@ def test_an_item_is_dragged_in_both_views_and_a_railed_one_stays_on_its_rail(des
     part = desk.store.design.parts[pack]
     assert part.x == pytest.approx(part.rail.front + part.rail.item_length / 2)
     desk.grab()
+
+
+@pytest.mark.parametrize(("depth", "said"), [(0.0019, "upright it tips"), (0.0021, "hang level"), (None, "lie level")])
+def test_a_model_is_told_to_hang_from_its_marks_only_where_it_would(desk, monkeypatch, depth, said):
+    told = {"balance.hang_depth": depth, "balance.hang_per_degree": 0.001}
+    monkeypatch.setattr(type(desk.store.report), "value", lambda _self, key: told.get(key))
+    assert said in _hang_words(desk.sheet)

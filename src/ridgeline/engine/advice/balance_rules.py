@@ -18,6 +18,8 @@ from ridgeline.engine.weights.levers import ballast_for, ballast_item, slide_for
 #: Sideways offset worth a word, as a share of the span (0.1 % is 1 mm on a 1 m wing).
 _SIDEWAYS_SHARE = 0.005
 _MOST_BALLAST = 0.30
+#: A balance point less than this under its marks does not hold the model upright on them, m.
+LEAST_HANG = 0.002
 #: Less than half a gram no kitchen scale shows.
 _LEAST_BALLAST = 5e-4
 #: Lattice and hand formula agree within a few % c̄ on plain layouts (handbook of the trade §7).

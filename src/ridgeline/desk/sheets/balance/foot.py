@@ -10,10 +10,8 @@ from ridgeline.desk.drawing import View, body_points, chord_point, draw_aircraft
 from ridgeline.desk.paint import cg_mark, dimension, fit, line, outline, width_of, write
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.advice.balance_rules import LEAST_HANG
 from ridgeline.engine.geometry.reference import main_wing
-
-#: Less than this under the fingers and it does not rest, m.
-_LEAST_DEPTH = 0.002
 
 
 def _title(p: QPainter, sheet: Sheet, rect: QRectF, words: str, aside: str) -> None:
@@ -116,6 +114,6 @@ def _hang_words(sheet: Sheet) -> str:
     if depth is None or per_degree is None:
         return "support it here: it should lie level"
     unit = sheet.store.units["length"].symbol
-    if depth < _LEAST_DEPTH:
+    if depth < LEAST_HANG:
         return "turn it over and hold it here: upright it tips"
     return f"it should hang level; {sheet.length(per_degree, 1)} {unit} off tips it 1°"
