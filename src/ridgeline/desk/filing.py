@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QFileSystemWatcher, QObject
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
@@ -15,6 +14,7 @@ from ridgeline.desk.comparing import ComparePanel
 from ridgeline.desk.leftovers import LeftoversPanel
 from ridgeline.desk.notice import Answer
 from ridgeline.desk.store import Store
+from ridgeline.desk.whole import Desk
 from ridgeline.errors import DesignError
 from ridgeline.files import desk_memory
 from ridgeline.files.atomic import PREVIOUS, DoubtKind, SaveDoubt, previous_of
@@ -23,9 +23,6 @@ from ridgeline.files.design_file import SUFFIX, open_file
 from ridgeline.files.names import named, safe_name
 from ridgeline.files.sittings import Leftover, drop, leftovers, undrop
 
-if TYPE_CHECKING:
-    from ridgeline.desk.window import Window
-
 _FILTER = "Ridgeline designs (*.ridge);;All files (*)"
 _CHANGED = "{} was changed by something else since it was read here."
 
@@ -33,7 +30,7 @@ _CHANGED = "{} was changed by something else since it was read here."
 class Filing(QObject):
     """Asks for files, answers doubts, and lists what former sittings left."""
 
-    def __init__(self, window: Window, stage: QWidget) -> None:
+    def __init__(self, window: Desk, stage: QWidget) -> None:
         super().__init__(window)
         self._window, self._store = window, window.store
         self.leftovers = LeftoversPanel(stage)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
@@ -15,12 +13,10 @@ from ridgeline.desk.paint import line, path_of, pen, write
 from ridgeline.desk.theme import HEADING, LABEL, theme
 from ridgeline.desk.title_block import MARGIN_WIDTH
 from ridgeline.desk.trail import WIDTH
+from ridgeline.desk.whole import Desk
 from ridgeline.desk.widgets.buttons import TextButton
 from ridgeline.desk.widgets.command_line import CommandLine
 from ridgeline.desk.widgets.set_strip import SetStrip
-
-if TYPE_CHECKING:
-    from ridgeline.desk.window import Window
 
 BAR = 28
 
@@ -28,7 +24,7 @@ BAR = 28
 class TopBar(QWidget):
     """Brand, menus, the command line, undo and redo."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Desk) -> None:
         super().__init__(window)
         self.setFixedHeight(BAR)
         self._window = window

@@ -16,7 +16,7 @@ from PySide6.QtGui import (
     QResizeEvent,
     QShortcut,
 )
-from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QMenu, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QWidget
 
 from ridgeline.design.airframe import Role
 from ridgeline.design.document import Design
@@ -37,6 +37,7 @@ from ridgeline.desk.title_block import HEIGHT as TITLE_HEIGHT
 from ridgeline.desk.title_block import MARGIN_WIDTH, TitleBlock
 from ridgeline.desk.top_bar import BAR, TopBar
 from ridgeline.desk.trail import WIDTH, Trail
+from ridgeline.desk.whole import Command, Desk
 from ridgeline.desk.working import WorkingPanel
 from ridgeline.errors import DesignError
 from ridgeline.files import choices
@@ -52,7 +53,7 @@ _SAMPLES = (
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.bmp *.gif);;All files (*)"
 
 
-class Window(QMainWindow):
+class Window(Desk):
     """The drafting sheet and everything round it."""
 
     def __init__(self, store: Store, *, first: str = "brief") -> None:
@@ -233,6 +234,21 @@ class Window(QMainWindow):
 
     def _say_keys(self) -> None:
         self.notice.say("Alt+1 to 5 open the stops; Tab reaches every handle, arrows move it; Ctrl+K finds a figure.")
+
+    def commands(self) -> list[Command]:
+        """Return what can be done by its words alone."""
+        done: list[Command] = [
+            ("Save", self.filing.save),
+            ("Undo", self.store.undo),
+            ("Redo", self.store.redo),
+            ("Light or dark", self.turn_theme),
+            ("Millimetres or inches", self.turn_units),
+            ("New design", self.new),
+            ("Scale the airframe", self.ask_scale),
+        ]
+        done += [(words, partial(change, self.store)) for words, change in SURFACE_EDITS]
+        done += [(f"Write out: {row.words}", partial(ask_export, self, self.store, row.key)) for row in EXPORTS]
+        return done
 
     def ask_scale(self) -> None:
         """Write a scale into the command line, to be changed and confirmed there."""

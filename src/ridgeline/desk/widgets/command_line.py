@@ -5,24 +5,17 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QStringListModel, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QCompleter, QLineEdit, QWidget
 
-from ridgeline.desk.exporting import ask_export
 from ridgeline.desk.stops import STOPS
-from ridgeline.desk.surface_edits import SURFACE_EDITS
 from ridgeline.desk.theme import LABEL, font
+from ridgeline.desk.whole import Desk
 from ridgeline.engine.geometry.scaling import scaled
 from ridgeline.errors import DesignError
-from ridgeline.files.exports import EXPORTS
 from ridgeline.typed import short
-
-if TYPE_CHECKING:
-    from ridgeline.desk.window import Window
-
 
 _LONGEST = 200
 _SCALE = re.compile(r"scale\s+(?P<factor>\d*\.?\d+)(?:\s*,?\s*tail\s+(?P<tail>\d*\.?\d+))?", re.IGNORECASE)
@@ -31,7 +24,7 @@ _SCALE = re.compile(r"scale\s+(?P<factor>\d*\.?\d+)(?:\s*,?\s*tail\s+(?P<tail>\d
 class CommandLine(QLineEdit):
     """Typed words complete to figures (their working), parts (their dimensions), stops and commands."""
 
-    def __init__(self, parent: QWidget, window: Window) -> None:
+    def __init__(self, parent: QWidget, window: Desk) -> None:
         super().__init__(parent)
         self._window = window
         self.narrow(False)
@@ -63,18 +56,7 @@ class CommandLine(QLineEdit):
                 found[f"{stop.name} – sheet"] = partial(window.open_sheet, stop.key)
             for leaf in stop.leaves[1:]:
                 found[f"{leaf.word} – sheet of {stop.name}"] = partial(window.open_sheet, leaf.key)
-        commands: list[tuple[str, Callable[[], object]]] = [
-            ("Save", window.filing.save),
-            ("Undo", store.undo),
-            ("Redo", store.redo),
-            ("Light or dark", window.turn_theme),
-            ("Millimetres or inches", window.turn_units),
-            ("New design", window.new),
-            ("Scale the airframe", window.ask_scale),
-        ]
-        commands += [(words, partial(change, store)) for words, change in SURFACE_EDITS]
-        commands += [(f"Write out: {row.words}", partial(ask_export, self._window, store, row.key)) for row in EXPORTS]
-        found.update({f"{words} – command": action for words, action in commands})
+        found.update({f"{words} – command": action for words, action in window.commands()})
         return found
 
     def _show_part(self, index: int) -> None:
