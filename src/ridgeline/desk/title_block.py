@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QEnterEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from ridgeline.desk.paint import fit, line, pen, small_label, width_of, write
-from ridgeline.desk.scales import nice_step, short_scale
+from ridgeline.desk.scales import Scale, nice_step, short_scale
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, SCALE_END, VITAL, theme
 from ridgeline.desk.widgets.fields import PathField
@@ -136,7 +136,7 @@ class VitalCell(QAbstractButton):
             return
         value = self._store.ghost[1].value(self.key)
         if value is not None and low <= value <= high:
-            x = 12 + (value - low) / (high - low) * (self.width() - 24)
+            x = Scale(low, high, 12, self.width() - 12).at(value)
             p.setPen(pen(theme.inks.live, 1.5, Qt.PenStyle.DotLine))
             p.drawLine(int(x), self.height() - 36, int(x), self.height() - 20)
 

@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPainterPath
 
 from ridgeline.design.power import PowerTrain
 from ridgeline.desk.paint import CENTRE, fit, hatch, line, pen, write
+from ridgeline.desk.scales import Scale
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.power.operating_point import OperatingPoint
@@ -167,22 +168,10 @@ def _draw_loads(
     for index, link in enumerate(LINKS):
         now, most, limit, unit = loads[link]
         x, room = PAD + index * each, each - 90
-        end = max(1.25 * limit, 1.08 * most)
+        scale = Scale(0.0, max(1.25 * limit, 1.08 * most), x, x + room)
         line(p, x, y + 12, x + room, y + 12, inks.ink)
-        hatch(
-            p,
-            QRectF(x + room * limit / end, y + 6, room * (1 - limit / end), 6),
-            inks.stop if most > limit else inks.soft,
-            step=4,
-        )
-        line(p, x + room * min(now / end, 1), y + 3, x + room * min(now / end, 1), y + 15, inks.live, 2)
-        line(
-            p,
-            x + room * most / end,
-            y + 3,
-            x + room * most / end,
-            y + 15,
-            inks.stop if most > limit else inks.ink,
-            2,
-        )
+        over, edge = most > limit, scale.at(limit)
+        hatch(p, QRectF(edge, y + 6, x + room - edge, 6), inks.stop if over else inks.soft, step=4)
+        for place, ink in ((scale.held(now), inks.live), (scale.at(most), inks.stop if over else inks.ink)):
+            line(p, place, y + 3, place, y + 15, ink, 2)
         write(p, x + room + 5, y + 15, f"{limit:.2g} {unit}" if limit < 1 else f"{limit:.0f} {unit}", LABEL, inks.soft)

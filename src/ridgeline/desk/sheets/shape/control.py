@@ -23,8 +23,8 @@ from ridgeline.desk.drawing import (
     sides_of,
 )
 from ridgeline.desk.margin import Dimension, Selection
-from ridgeline.desk.paint import fit, heading, line, outline, path_of, rule, write
-from ridgeline.desk.scales import short_scale
+from ridgeline.desk.paint import fit, heading, line, outline, rule, write
+from ridgeline.desk.scales import Plot, short_scale
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.shape.grips import angle_of, in_panel
 from ridgeline.desk.store import Store
@@ -336,12 +336,8 @@ class ShapeControlSheet(Sheet):
             t = np.linspace(0.0, seconds, 160)
             push = np.exp(np.clip(motion.rate * t, -50, 1.2)) * np.cos(motion.frequency * t)
             size = max(float(np.abs(push).max()), 1.0)
-            points = [
-                (box.left() + x / seconds * box.width(), y - float(v) / size * 0.5 * box.height())
-                for x, v in zip(t, push, strict=True)
-            ]
-            grows = motion.rate > 1e-3
-            outline(p, path_of(points, closed=False), inks.look if grows else inks.live, 1.5)
+            plot = Plot.of(box, (0.0, seconds), (-size, size))
+            plot.curve(p, t, push, inks.look if motion.rate > 1e-3 else inks.live, 1.5)
 
 
 def _verdict(words: str, motion: Motion | None, soonest: float | None) -> str:

@@ -10,7 +10,7 @@ from PySide6.QtGui import QPainter
 
 from ridgeline.design.paths import Change
 from ridgeline.desk.paint import fit, hatch, heading, line, outline, path_of, pen, state_mark, width_of, write
-from ridgeline.desk.scales import nice_step, ruler
+from ridgeline.desk.scales import Scale, nice_step, ruler
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -121,7 +121,6 @@ def draw_total(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
     listed, ceiling = report.value("mass.listed"), sheet.store.design.brief.ceiling
     if auw is None or listed is None:
         return
-    reserve = auw - listed
     write(p, area.left(), area.top() + 10, "Total", 13, bold=True)
     mark = "stop" if listed > ceiling else ("look" if auw > ceiling else "settled")
     state_mark(p, area.left() + 52, area.top() + 6, mark)
@@ -132,33 +131,30 @@ def draw_total(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
     write(p, area.left() + 66, area.top() + 10, fit(words, room, LABEL), LABEL, inks.soft)
     write(p, area.right() - _BUTTON - 8, area.top() + 10, "%", LABEL, inks.soft, align="right")
     end = 1.06 * max(ceiling, auw)
-    scale = area.width() / end
+    scale = Scale(0.0, end, area.left(), area.right())
+
+    def bar(start: float, stop: float) -> QRectF:
+        return QRectF(scale.at(start), y, scale.at(stop) - scale.at(start), 18)
+
     y = area.top() + 34
     p.setPen(pen(inks.ink, 1))
     p.setBrush(inks.hair)
-    p.drawRect(QRectF(area.left(), y, weighed * scale, 18))
+    p.drawRect(bar(0.0, weighed))
     p.setBrush(Qt.BrushStyle.NoBrush)
-    estimate = QRectF(area.left() + weighed * scale, y, (listed - weighed) * scale, 18)
+    estimate = bar(weighed, listed)
     hatch(p, estimate, inks.soft)
     p.setPen(pen(inks.ink, 1, Qt.PenStyle.DashLine))
     p.drawRect(estimate)
-    grow = QRectF(area.left() + listed * scale, y, reserve * scale, 18)
+    grow = bar(listed, auw)
     hatch(p, grow, inks.live, rising=False)
     p.setPen(pen(inks.live, 1, Qt.PenStyle.DashLine))
     p.drawRect(grow)
-    for start, width, label in ((0.0, weighed, "weighed"), (weighed, listed - weighed, "estimate")):
-        text = f"{label} {shown(width, 'mass', units)}"
-        if width * scale > width_of(text, LABEL) + 10:
-            write(
-                p,
-                area.left() + start * scale + 5,
-                y + 13,
-                fit(text, width * scale, LABEL),
-                LABEL,
-                halo=label == "estimate",
-            )
+    for start, stop, label in ((0.0, weighed, "weighed"), (weighed, listed, "estimate")):
+        text, part = f"{label} {shown(stop - start, 'mass', units)}", bar(start, stop)
+        if part.width() > width_of(text, LABEL) + 10:
+            write(p, part.left() + 5, y + 13, fit(text, part.width(), LABEL), LABEL, halo=label == "estimate")
     _draw_chance(p, sheet, area, scale, y)
-    x = area.left() + ceiling * scale
+    x = scale.at(ceiling)
     line(p, x, y - 10, x, y + 22, inks.stop, 2)
     write(
         p,
@@ -174,16 +170,16 @@ def draw_total(p: QPainter, sheet: Budgeted, area: QRectF) -> None:
     ruler(p, QRectF(area.left(), y + 20, area.width(), 20), 0.0, end * factor, nice_step(end * factor, 8), box=False)
 
 
-def _draw_chance(p: QPainter, sheet: Budgeted, area: QRectF, scale: float, y: float) -> None:
+def _draw_chance(p: QPainter, sheet: Budgeted, area: QRectF, scale: Scale, y: float) -> None:
     """Draw where the finished weight may lie as a bell over the bar: its part under the ceiling is the chance."""
     report, inks = sheet.store.report, theme.inks
     auw = report.figures["mass.auw"]
-    if auw.value is None or auw.above / BAND * scale < 1.5:
+    if auw.value is None or scale.at(auw.above / BAND) - scale.at(0.0) < 1.5:
         return
     high, below, above = 20.0, auw.below / BAND, auw.above / BAND
     points = [
         (
-            area.left() + (auw.value + (above if k > 0 else below) * k / 8) * scale,
+            scale.at(auw.value + (above if k > 0 else below) * k / 8),
             y - 1 - high * math.exp(-((k / 8) ** 2) / 2),
         )
         for k in range(-24, 25)
@@ -193,7 +189,8 @@ def _draw_chance(p: QPainter, sheet: Budgeted, area: QRectF, scale: float, y: fl
         return
     bell = path_of([(points[0][0], y - 1), *points, (points[-1][0], y - 1)])
     p.save()
-    p.setClipRect(QRectF(area.left(), y - high - 4, sheet.store.design.brief.ceiling * scale, high + 4))
+    ceiling = scale.at(sheet.store.design.brief.ceiling)
+    p.setClipRect(QRectF(area.left(), y - high - 4, ceiling - area.left(), high + 4))
     p.fillPath(bell, inks.wash)
     p.restore()
     outline(p, path_of(points, closed=False), inks.live, 1)
