@@ -1,17 +1,17 @@
-"""The command line: ``figures``, ``check``, ``export``, and ``open`` for the window it is handed. It knows no Qt."""
+"""The command line: ``figures``, ``check``, ``layout``, ``export``, and ``open`` for the window. It knows no Qt."""
 
 from __future__ import annotations
 
 import argparse
 import json
 import sys
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
 from ridgeline import __version__
 from ridgeline.errors import DesignError
 
-_COMMANDS = ("figures", "check", "export", "open")
+_COMMANDS = ("figures", "check", "layout", "export", "open")
 
 
 def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
@@ -28,6 +28,12 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     check = commands.add_parser("check", help="print the findings; exit 1 when one says stop")
     check.add_argument("file", help="a .ridge file, or demo:NAME")
     check.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
+    layout = commands.add_parser("layout", help="lay out an airframe from wishes and print its figures")
+    layout.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="a wish")
+    layout.add_argument("--name", default="Untitled", help="name of the design")
+    layout.add_argument("--out", metavar="FILE", help="write the design")
+    layout.add_argument("--overwrite", action="store_true", help="write over a file that is there")
+    layout.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
     export = commands.add_parser("export", help="write a table, a section or the figures of a design")
     export.add_argument("what", nargs="?", help="what to write: see --list")
     export.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
@@ -63,7 +69,7 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
         words.insert(0, "open")
     options = _parser(sheets).parse_args(words)
     try:
-        plain = {"figures": _figures, "check": _check, "export": _export}
+        plain = {"figures": _figures, "check": _check, "layout": _layout, "export": _export}
         if options.command in plain:
             return plain[options.command](options)
         return _open(options, window)
@@ -74,30 +80,76 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
         return 0
 
 
+def _edits(options: argparse.Namespace, such_as: str) -> Iterator[tuple[str, str]]:
+    """Yield the path and the typed value of each edit."""
+    from ridgeline.typed import short
+
+    for edit in options.edits:
+        path, equals, text = edit.partition("=")
+        if not equals:
+            raise DesignError("--set", f"“{short(edit)}”", f"PATH=VALUE, such as {such_as}")
+        yield path.strip(), text
+
+
 def _edited(options: argparse.Namespace) -> Any:
     from ridgeline.design.paths import put, read_text
     from ridgeline.files.design_file import load
-    from ridgeline.typed import short
 
     if not options.file:
         raise DesignError("FILE", "nothing", "a .ridge file or demo:NAME")
     design = load(options.file)
-    for edit in options.edits:
-        path, equals, text = edit.partition("=")
-        if not equals:
-            raise DesignError("--set", f"“{short(edit)}”", "PATH=VALUE, such as surfaces[0].stations[0].chord=0.18")
-        design = put(design, path.strip(), read_text(design, path.strip(), text))
+    for path, text in _edits(options, "surfaces[0].stations[0].chord=0.18"):
+        design = put(design, path, read_text(design, path, text))
     return design
+
+
+def _layout(options: argparse.Namespace) -> int:
+    from ridgeline.design.document import Design
+    from ridgeline.design.paths import put, read_text
+    from ridgeline.engine.pipeline import evaluate
+    from ridgeline.engine.sizing.layout import lay_out
+    from ridgeline.engine.sizing.wishes import brief_of
+    from ridgeline.files.design_file import SUFFIX, to_text
+    from ridgeline.library import shipped_shelf
+    from ridgeline.typed import short
+
+    wishes, typed = Design(), {}
+    for path, text in _edits(options, "brief.ceiling=249 g"):
+        group, _dot, field = path.partition(".")
+        if group != "brief" or field not in type(wishes.brief).model_fields:
+            raise DesignError("--set", f"“{short(path)}”", "a wish of the brief, such as brief.ceiling")
+        wishes = put(wishes, path, read_text(wishes, path, text))
+        typed[field] = getattr(wishes.brief, field)
+    design = lay_out(brief_of(typed), shipped_shelf(), options.name)
+    if options.out:
+        _write(options.out, (SUFFIX,), options.overwrite, lambda: to_text(design))
+    return _print(evaluate(design), options.json)
+
+
+def _write(place: str, suffixes: tuple[str, ...], overwrite: bool, text: Callable[[], str]) -> Any:
+    """Write a file that is not there yet, or over one where that was said; returns its path."""
+    from ridgeline.files.atomic import write_atomically
+    from ridgeline.files.names import named
+
+    path = named(place, *suffixes)
+    if path.exists() and not overwrite:
+        raise DesignError(path.name, "a file that is there already", "another name, or --overwrite")
+    write_atomically(path, text())
+    return path
 
 
 def _figures(options: argparse.Namespace) -> int:
     if options.list:
         return _list(options.json)
     from ridgeline.engine.pipeline import evaluate
+
+    return _print(evaluate(_edited(options)), options.json)
+
+
+def _print(report: Any, as_json: bool) -> int:
     from ridgeline.units import band_shown, with_unit
 
-    report = evaluate(_edited(options))
-    if options.json:
+    if as_json:
         from ridgeline.files.report_file import report_text
 
         print(report_text(report), end="")
@@ -139,8 +191,7 @@ def _check(options: argparse.Namespace) -> int:
 
 
 def _export(options: argparse.Namespace) -> int:
-    from ridgeline.files.exports import EXPORT, EXPORTS, Source, surface_called, text_of, write_export
-    from ridgeline.files.names import named
+    from ridgeline.files.exports import EXPORT, EXPORTS, Source, surface_called, text_of
     from ridgeline.typed import short
 
     if options.list:
@@ -162,10 +213,7 @@ def _export(options: argparse.Namespace) -> int:
         return 0
     if not options.place:
         raise DesignError("PLACE", "nothing", "a file name, or - to print it")
-    place = named(options.place, *export.suffixes)
-    if place.exists() and not options.overwrite:
-        raise DesignError(place.name, "a file that is there already", "another name, or --overwrite")
-    print(f"wrote {write_export(export, place, source)}")
+    print(f"wrote {_write(options.place, export.suffixes, options.overwrite, lambda: text_of(export, source))}")
     return 0
 
 

@@ -1,0 +1,79 @@
+"""Wishes said in any order give one brief, and `ridgeline layout` lays it out."""
+
+import json
+from itertools import permutations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ridgeline.cli import main
+from ridgeline.design.brief import Brief
+from ridgeline.engine.pipeline import evaluate
+from ridgeline.engine.sizing.constraints import start_brief
+from ridgeline.engine.sizing.purposes import PURPOSES
+from ridgeline.engine.sizing.wishes import WHEELS_ABOVE, brief_of
+from ridgeline.files.design_file import load
+
+
+@given(st.sampled_from(sorted(PURPOSES)), st.floats(0.06, 2.4), st.floats(0.5, 3.0))
+def test_a_brief_is_its_purposes_start_under_what_is_typed(purpose, ceiling, span):
+    typed = {"purpose": purpose, "ceiling": ceiling, "span_limit": span}
+    brief = brief_of(typed)
+    assert brief == start_brief(Brief(ceiling=ceiling, span_limit=span, purpose=purpose), purpose)
+    kept = brief_of(typed | {"wing_loading": 2.22, "static_margin": 0.123})
+    assert (kept.wing_loading, kept.static_margin) == (2.22, 0.123)
+    assert kept.aspect_ratio == brief.aspect_ratio
+
+
+@pytest.mark.parametrize("ceiling", [WHEELS_ABOVE - 0.01, WHEELS_ABOVE + 0.01])
+def test_what_is_too_heavy_to_throw_gets_wheels_unless_told_otherwise(ceiling):
+    brief = brief_of({"ceiling": ceiling, "span_limit": 3.0})
+    assert brief.launch == ("wheels" if ceiling > WHEELS_ABOVE else "hand")
+    assert brief_of({"ceiling": ceiling, "launch": "bungee"}).launch == "bungee"
+
+
+def test_the_command_gives_the_same_airframe_in_whichever_order_it_is_wished(capsys):
+    wishes = ["brief.purpose=camera", "brief.ceiling=700 g", "brief.payload=50 g"]
+    told = []
+    for order in permutations(wishes):
+        assert main(["layout", "--json", *(word for wish in order for word in ("--set", wish))]) == 0
+        told.append(capsys.readouterr().out)
+    assert len(set(told)) == 1
+    figures = json.loads(told[0])["figures"]
+    assert figures["mass.ceiling"]["value"] == pytest.approx(0.7) and figures["wing.area"]["value"] > 0.05
+
+
+def test_a_laid_out_design_is_written_and_opens_with_the_figures_that_were_printed(tmp_path, capsys):
+    place = tmp_path / "stint"
+    wishes = ["--set", "brief.purpose=glider", "--name", "Little Stint"]
+    assert main(["layout", *wishes, "--json", "--out", str(place)]) == 0
+    told = json.loads(capsys.readouterr().out)["figures"]
+    design = load(place.with_suffix(".ridge"))
+    assert design.name == "Little Stint" and design.brief.purpose == "glider"
+    assert evaluate(design).value("mass.auw") == pytest.approx(told["mass.auw"]["value"], rel=1e-9)
+    before = place.with_suffix(".ridge").read_bytes()
+    assert main(["layout", *wishes, "--out", str(place)]) == 2
+    assert place.with_suffix(".ridge").read_bytes() == before and "--overwrite" in capsys.readouterr().err
+    assert main(["layout", *wishes, "--out", str(place), "--overwrite"]) == 0
+
+
+@pytest.mark.parametrize(
+    ("wish", "said"),
+    [
+        ("parts[0].x=1", "a wish of the brief"),
+        ("brief.colour=red", "a wish of the brief"),
+        ("brief.ceiling=40 kg", "25 kg or less"),
+        ("brief.purpose=boat", "trainer"),
+        ("brief.ceiling", "PATH=VALUE"),
+    ],
+)
+def test_what_is_no_wish_is_refused_in_one_line(wish, said, capsys):
+    assert main(["layout", "--set", wish]) == 2
+    told = capsys.readouterr()
+    assert said in told.err and told.err.count("\n") == 1 and not told.out
+
+
+def test_wishes_that_leave_no_airframe_are_refused_with_the_reason(capsys):
+    assert main(["layout", "--set", "brief.tail_volume_h=0.01", "--set", "brief.purpose=sport"]) == 2
+    assert capsys.readouterr().err.startswith("ridgeline: ")
