@@ -11,9 +11,12 @@ from ridgeline.cli import main
 from ridgeline.design.brief import Brief
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.sizing.constraints import start_brief
+from ridgeline.engine.sizing.layout import lay_out
+from ridgeline.engine.sizing.matching import MEAN_POWER, first_power_train, usable_energy
 from ridgeline.engine.sizing.purposes import PURPOSES
 from ridgeline.engine.sizing.wishes import WHEELS_ABOVE, brief_of
 from ridgeline.files.design_file import load
+from ridgeline.library import shipped_shelf
 
 
 @given(st.sampled_from(sorted(PURPOSES)), st.floats(0.06, 2.4), st.floats(0.5, 3.0))
@@ -77,3 +80,32 @@ def test_what_is_no_wish_is_refused_in_one_line(wish, said, capsys):
 def test_wishes_that_leave_no_airframe_are_refused_with_the_reason(capsys):
     assert main(["layout", "--set", "brief.tail_volume_h=0.01", "--set", "brief.purpose=sport"]) == 2
     assert capsys.readouterr().err.startswith("ridgeline: ")
+
+
+@pytest.mark.parametrize(
+    ("purpose", "ceiling", "method"),
+    [
+        ("trainer", 0.8, "foam_board"),
+        ("sport", 0.8, "extruded_foam"),
+        ("camera", 3.0, "foam_board"),
+        ("glider", 0.8, "printed_foaming"),
+        ("speed", 0.8, "foam_board"),
+    ],
+)
+def test_a_first_layout_lasts_as_wished_and_is_no_handful(purpose, ceiling, method):
+    brief = brief_of({"purpose": purpose, "ceiling": ceiling, "build_method": method, "span_limit": 2.0})
+    report = evaluate(lay_out(brief, shipped_shelf()))
+    told = {finding.key for finding in report.findings}
+    assert not told & {"control.roll_high", "control.elevator_touchy", "mass.over_ceiling"}
+    assert report.value("flight.endurance") >= 0.97 * brief.endurance
+
+
+def test_a_draft_that_draws_much_asks_for_more_pack():
+    brief = brief_of({"purpose": "sport", "ceiling": 0.8})
+    shelf, air = shipped_shelf(), 1.225
+    lean, thirsty = (
+        first_power_train(brief, shelf, 0.55, air, 1.2, mean_power=watts).pack for watts in (MEAN_POWER, 90.0)
+    )
+    assert usable_energy(thirsty) > 1.5 * usable_energy(lean)
+    fed = first_power_train(brief, shelf, 0.55, air, 1.2, receiver=4.6)
+    assert fed.esc.bec_current == 0 or fed.esc.bec_current >= 4.6

@@ -31,7 +31,7 @@ from ridgeline.engine.roots import root_in
 from ridgeline.engine.sizing.airframe import Size, airframe_surfaces, sized, within_the_document
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
 from ridgeline.engine.sizing.fuselages import Frame, frame_of
-from ridgeline.engine.sizing.matching import PROP_OVER_SPAN, first_power_train
+from ridgeline.engine.sizing.matching import MEAN_POWER, PROP_OVER_SPAN, first_power_train, usable_energy
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.weights.estimates import Extent, body_extent, mass_of, surface_extent
 
@@ -58,6 +58,10 @@ _RECEIVER = 0.012
 _ESC_BACK = 0.03
 #: Balance this near the aim needs no further lever, share of the mean chord.
 _NEAR = 0.002
+#: Findings that say there is more throw than the purpose wants.
+_TAMED = ("control.roll_high", "control.elevator_touchy")
+#: Room over what a draft draws, for the mass of the pack it asks for.
+_OVER = 1.10
 
 
 def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
@@ -93,8 +97,8 @@ def _laid_out(brief: Brief, shelf: Shelf, name: str) -> Design:
     # The wing is sized for the ceiling; the power for what the estimates, grown, come to.
     trial = Evaluator()
     draft = _assemble(brief, shelf, size, train, _nose_limits(brief, size, train)[0], name)
-    expected = trial.value(draft, "mass.auw") or size.mass
-    train = _train(brief, shelf, size, min(expected, size.mass))
+    expected, load = trial.value(draft, "mass.auw") or size.mass, trial.value(draft, "power.receiver_load") or 0.0
+    train = _train(brief, shelf, size, min(expected, size.mass), _mean_power(draft, trial), load)
 
     def balance_at(nose: float) -> float:
         # The masses alone: a longer nose moves all surfaces together, so that their lattice is the same.
@@ -117,7 +121,27 @@ def _laid_out(brief: Brief, shelf: Shelf, name: str) -> Design:
         nose = nearest
         if between:
             nose = root_in(partial(off, aim), short, long, close, low - aim, high - aim)
-    return _settled(_assemble(brief, shelf, size, train, round(nose, 4), name))
+    return _tamed(_settled(_assemble(brief, shelf, size, train, round(nose, 4), name)))
+
+
+def _mean_power(draft: Design, trial: Evaluator) -> float:
+    """Return what a draft draws on average over its flight, W per kg, and a little for the mass of its pack."""
+    seconds, mass, train = trial.value(draft, "flight.endurance"), trial.value(draft, "mass.auw"), draft.power
+    if not seconds or not mass or train is None:
+        return MEAN_POWER
+    return _OVER * usable_energy(train.pack) / (mass * seconds)
+
+
+def _tamed(design: Design) -> Design:
+    """Give the controls no more throw than the purpose wants: what the advice would offer first is done at once."""
+    for _ in _TAMED:
+        found = (f for f in evaluate(design).findings if f.key in _TAMED)
+        ways = (way for finding in found for way in finding.remedies if way.key == "less_throw")
+        way = next(ways, None)
+        if way is None:
+            break
+        design = apply(design, way.changes)
+    return design
 
 
 def _settled(design: Design) -> Design:
@@ -152,14 +176,18 @@ def _aim(balanced: Balance | None) -> float:
     return 0.28 if balanced is None or balanced.targets is None else balanced.targets.first_aim
 
 
-def _train(brief: Brief, shelf: Shelf, size: Size, mass: float) -> PowerTrain | None:
+def _train(
+    brief: Brief, shelf: Shelf, size: Size, mass: float, mean_power: float = MEAN_POWER, receiver: float = 0.0
+) -> PowerTrain | None:
     """Return a power train that fits the layout: a disc between booms stays between them, two motors share the work."""
     span = size.span
     if brief.layout == "twin_boom":
         span = min(span, 2 * (_boom_out(brief, size) - 0.012) / PROP_OVER_SPAN)
     motors = 2 if arrangement_of(brief.layout).motor == "each_body" else 1
     air_density = density(brief.elevation, brief.temperature_c)
-    return first_power_train(brief, shelf, mass, air_density, span, motors=motors)
+    return first_power_train(
+        brief, shelf, mass, air_density, span, motors=motors, mean_power=mean_power, receiver=receiver
+    )
 
 
 def _boom_out(brief: Brief, size: Size) -> float:

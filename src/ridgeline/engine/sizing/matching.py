@@ -15,8 +15,9 @@ from ridgeline.engine.power.pack import RESERVE
 from ridgeline.engine.power.propeller import tip_speed_limit
 from ridgeline.engine.power.survey import Airframe, Survey
 
-#: Mean electrical power of level flight with some climbing, W per kg of aircraft; only to rank packs by time.
-_MEAN_POWER = 45.0
+#: Mean electrical power of level flight with some climbing, W per kg of aircraft; only to rank packs by time, until a
+#: whole flight of the airframe tells better.
+MEAN_POWER = 45.0
 _CELL_VOLTAGE = 3.7
 PROP_OVER_SPAN = 0.30
 #: A motor weighs this share of the aircraft it pulls, from a glider's to one that hovers (typical, wide).
@@ -36,7 +37,15 @@ def packs_in_hand(brief: Brief, shelf: Shelf) -> tuple[Pack, ...]:
 
 
 def first_power_train(
-    brief: Brief, shelf: Shelf, mass: float, air_density: float, span: float, *, motors: int = 1
+    brief: Brief,
+    shelf: Shelf,
+    mass: float,
+    air_density: float,
+    span: float,
+    *,
+    motors: int = 1,
+    mean_power: float = MEAN_POWER,
+    receiver: float = 0.0,
 ) -> PowerTrain | None:
     """Return the lightest power train for the thrust ratio and time of a brief.
 
@@ -48,6 +57,10 @@ def first_power_train(
         Wing span, m; a propeller over 0.3 of it looks and flies wrong.
     motors : int
         1, or 2 for a like motor on each side.
+    mean_power : float
+        Drawn on average, W per kg of aircraft: what packs are ranked by.
+    receiver : float
+        What receiver and servos may draw at once, A, where it is known; else what a mass usually asks for.
 
     Returns
     -------
@@ -59,11 +72,11 @@ def first_power_train(
     if not (packs and blades and shelf.motors and shelf.escs):
         return None
     cans_on_shelf = _of_a_size(shelf.motors, mass / motors)
-    survey = Survey(cans_on_shelf, blades, packs, shelf.escs, nothing_known(brief, mass, air_density, motors))
+    survey = Survey(cans_on_shelf, blades, packs, shelf.escs, nothing_known(brief, mass, air_density, motors, receiver))
     cans = np.array([motor.diameter for motor in cans_on_shelf])[:, None]
     cruise = brief.cruise_ratio * math.sqrt(2 * brief.wing_loading * GRAVITY / (air_density * _LIFT_LIMIT))
-    energy = (1 - RESERVE) * _CELL_VOLTAGE * 3600 * np.array([pack.cells * pack.capacity_ah for pack in packs])[None]
-    wanted, seconds = brief.thrust_ratio * mass * GRAVITY, energy / (_MEAN_POWER * mass)
+    energy = np.array([usable_energy(pack) for pack in packs])[None]
+    wanted, seconds = brief.thrust_ratio * mass * GRAVITY, energy / (mean_power * mass)
     short = np.clip(1 - seconds / brief.endurance, 0, None) if brief.endurance > 0 else 0.0
     best: tuple[float, int, int] | None = None
     for index, row in survey.rows():
@@ -86,13 +99,27 @@ def first_power_train(
     return PowerTrain(motor=cans_on_shelf[m], esc=esc, pack=packs[k], propeller=blades[best[1]], mounts=mounts)
 
 
+def usable_energy(pack: Pack) -> float:
+    """Return about the energy a pack gives down to its reserve, J.
+
+    Parameters
+    ----------
+    pack : Pack
+
+    Returns
+    -------
+    float
+    """
+    return (1 - RESERVE) * _CELL_VOLTAGE * 3600 * pack.cells * pack.capacity_ah
+
+
 def _of_a_size(motors: tuple[Motor, ...], share: float) -> tuple[Motor, ...]:
     """Return the motors of a mass that fits the aircraft mass each has to pull, kg; all when none does."""
     low, high = _MOTOR_SHARE
     return tuple(motor for motor in motors if low * share <= motor.mass <= high * share) or motors
 
 
-def nothing_known(brief: Brief, mass: float, air_density: float, motors: int) -> Airframe:
+def nothing_known(brief: Brief, mass: float, air_density: float, motors: int, receiver: float = 0.0) -> Airframe:
     """Return an airframe of which only the mass is known: the survey then says what stands still does."""
     return Airframe(
         rest=0.0,
@@ -113,5 +140,5 @@ def nothing_known(brief: Brief, mass: float, air_density: float, motors: int) ->
         drag=None,
         profile=Profile(),
         motors=motors,
-        receiver=next(amps for least, amps in _RECEIVER if mass >= least),
+        receiver=receiver or next(amps for least, amps in _RECEIVER if mass >= least),
     )
