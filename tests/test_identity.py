@@ -60,6 +60,12 @@ def test_other_names_change_nothing_of_a_laid_out_design_and_its_sets():
     assert there[0] == there[1]
 
 
+def test_starting_values_of_version_2_count_as_the_builders_own():
+    brief = load(VERSION_2[0]).brief
+    assert {"wing_loading", "static_margin", "cruise_ratio"} <= set(brief.typed)
+    assert start_brief(brief, "speed").wing_loading == brief.wing_loading
+
+
 @pytest.mark.parametrize("place", VERSION_2, ids=lambda place: place.stem)
 def test_designs_of_version_2_open_with_the_figures_they_had(place):
     old = load(place)

@@ -9,12 +9,13 @@ from hypothesis import strategies as st
 
 from ridgeline.cli import main
 from ridgeline.design.brief import Brief
+from ridgeline.design.document import Design
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.sizing.constraints import start_brief
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.matching import MEAN_POWER, first_power_train, usable_energy
 from ridgeline.engine.sizing.purposes import PURPOSES
-from ridgeline.engine.sizing.wishes import WHEELS_ABOVE, brief_of
+from ridgeline.engine.sizing.wishes import WHEELS_ABOVE, brief_of, given_back, with_own_wishes
 from ridgeline.files.design_file import load
 from ridgeline.library import shipped_shelf
 
@@ -23,10 +24,36 @@ from ridgeline.library import shipped_shelf
 def test_a_brief_is_its_purposes_start_under_what_is_typed(purpose, ceiling, span):
     typed = {"purpose": purpose, "ceiling": ceiling, "span_limit": span}
     brief = brief_of(typed)
-    assert brief == start_brief(Brief(ceiling=ceiling, span_limit=span, purpose=purpose), purpose)
+    plain = start_brief(Brief(ceiling=ceiling, span_limit=span, purpose=purpose), purpose)
+    assert brief == plain.model_copy(update={"typed": ("ceiling", "span_limit")})
     kept = brief_of(typed | {"wing_loading": 2.22, "static_margin": 0.123})
     assert (kept.wing_loading, kept.static_margin) == (2.22, 0.123)
     assert kept.aspect_ratio == brief.aspect_ratio
+
+
+@given(st.permutations([("ceiling", 0.6), ("bank", 0.8), ("aspect_ratio", 7.5), ("purpose", "camera")]))
+def test_wishes_edited_one_by_one_come_to_the_same_brief_in_any_order(wishes):
+    design = Design()
+    for name, value in wishes:
+        edited = design.brief.model_copy(update={name: value})
+        brief = start_brief(design.brief, value) if name == "purpose" else edited
+        design = with_own_wishes(design.model_copy(update={"brief": brief}), [f"brief.{name}"])
+    assert design.brief == brief_of(dict(wishes))
+    assert given_back(design.brief) == start_brief(design.brief.model_copy(update={"typed": ()}), "camera")
+    assert given_back(design.brief).aspect_ratio == 0.5 * sum(PURPOSES["camera"].aspect_ratio) != 7.5
+
+
+def test_a_wish_of_a_design_with_an_airframe_is_kept_but_moves_no_other(whimbrel):
+    lighter = whimbrel.model_copy(update={"brief": whimbrel.brief.model_copy(update={"ceiling": 0.5})})
+    design = with_own_wishes(lighter, ["brief.ceiling", "parts[0].x", "brief.nothing", "name"])
+    assert set(design.brief.typed) == {*whimbrel.brief.typed, "ceiling"}
+    assert design.brief.model_copy(update={"typed": ()}) == lighter.brief.model_copy(update={"typed": ()})
+    assert with_own_wishes(lighter, ["parts[0].x", "brief"]) is lighter
+
+
+def test_a_typed_layout_the_purpose_cannot_have_gives_way():
+    brief = brief_of({"purpose": "tailless", "layout": "conventional", "tail_volume_v": 0.03})
+    assert brief.layout != "conventional" and brief.tail_volume_v == 0.03
 
 
 @pytest.mark.parametrize("ceiling", [WHEELS_ABOVE - 0.01, WHEELS_ABOVE + 0.01])

@@ -48,6 +48,37 @@ def test_pressing_a_purpose_sets_its_starting_values(brief, key):
     brief.grab()
 
 
+def test_a_wish_typed_before_or_after_its_purpose_comes_to_the_same(open_window):
+    found = []
+    for order in ("purpose first", "wishes first"):
+        sheet = open_window(first="brief").sheet
+        if order == "purpose first":
+            press(sheet.purposes["camera"])
+        type_into(sheet.fields["ceiling"], "400 g")
+        sheet.store.put("brief.aspect_ratio", 6.5, "Set aspect ratio")
+        if order == "wishes first":
+            press(sheet.purposes["camera"])
+        found.append(sheet.store.design.brief)
+    assert found[0] == found[1] and found[0].aspect_ratio == 6.5
+    assert found[0].typed == ("aspect_ratio", "ceiling")
+
+
+def test_what_is_typed_says_so_and_the_purpose_pressed_again_takes_it_back(brief):
+    press(brief.purposes["glider"])
+    usual = brief.store.design.brief
+    brief.store.put("brief.aspect_ratio", 6.5, "Set aspect ratio")
+    hint_of = {row.path: row.hint for row in brief.selection().rows}
+    assert hint_of["brief.aspect_ratio"].startswith("yours; usual")
+    assert hint_of["brief.tail_volume_h"].startswith("usual")
+    press(brief.purposes["sport"])
+    assert brief.store.design.brief.aspect_ratio == 6.5
+    press(brief.purposes["glider"])
+    press(brief.purposes["glider"])
+    assert brief.store.design.brief.aspect_ratio == usual.aspect_ratio
+    brief.store.undo()
+    assert brief.store.design.brief.aspect_ratio == 6.5
+
+
 def test_the_design_point_follows_the_hand_on_the_chart(brief):
     plot = brief.plot
     start, unit = plot.at(2.9, 0.92), plot.at(3.9, 1.92) - plot.at(2.9, 0.92)

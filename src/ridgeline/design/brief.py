@@ -67,3 +67,6 @@ class Brief(Node):
     )
     static_margin: float = measure("fraction", "static margin aimed at", 0.10, low=-0.1, high=0.4)
     packs: tuple[str, ...] = Field((), max_length=60, description="packs on hand, by library name")
+    typed: tuple[str, ...] = Field(
+        (), max_length=60, description="wishes the builder chose himself; the others follow the purpose"
+    )

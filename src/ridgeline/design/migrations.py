@@ -11,6 +11,10 @@ from ridgeline.design.identity import Numbers
 #: Letter the ids of sets begin with.
 SET_PREFIX = "f"
 _LAYOUT_OF_TAIL = {"conventional": "conventional", "v_tail": "v_tail", "none": "swept"}
+#: Wishes that follow the purpose; what version 2 wrote of them may be the builder's own, and is kept as his.
+_FOLLOWING = (
+    "aspect_ratio", "cruise_ratio", "static_margin", "tail_volume_h", "tail_volume_v", "thrust_ratio", "wing_loading"
+)  # fmt: skip
 #: Version 1 did not say where a second motor stood.
 _SECOND_MOTOR_OUT = 0.15
 
@@ -80,6 +84,9 @@ def from_version_2(data: dict[str, Any]) -> dict[str, Any]:
         Of version 3.
     """
     fresh = {**data, "format_version": 3}
+    brief = fresh.get("brief")
+    if isinstance(brief, dict):
+        fresh["brief"] = {"typed": [name for name in _FOLLOWING if name in brief], **brief}
     aside = fresh.get("aside")
     aside = dict(aside) if isinstance(aside, dict) else {}
     count = 0

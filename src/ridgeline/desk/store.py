@@ -17,6 +17,7 @@ from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.picks import NOTHING, PickKind, Spot, pick_at, spot_of
 from ridgeline.engine.pipeline import Evaluator
 from ridgeline.engine.report import Finding, Remedy, Report
+from ridgeline.engine.sizing.wishes import with_own_wishes
 from ridgeline.errors import DesignError
 from ridgeline.files import desk_memory
 from ridgeline.files.atomic import DoubtKind, SaveDoubt, Stamp, has_changed, stamp_of
@@ -110,7 +111,8 @@ class Store(QObject):
     def edit(self, changes: Iterable[Change], label: str, merge: str | None = None) -> bool:
         """Apply edits as one undoable step; a refused edit changes nothing and is said through ``refused``."""
         try:
-            design = apply(self.design, changes)
+            changes = tuple(changes)
+            design = with_own_wishes(apply(self.design, changes), (change.path for change in changes))
         except DesignError as error:
             self.refused.emit(error)
             return False

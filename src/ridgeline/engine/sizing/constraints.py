@@ -221,6 +221,16 @@ def _layout_for(layout: str, tailless: bool) -> str:
 def start_brief(brief: Brief, purpose: str) -> Brief:
     """Return a brief with the starting values of a purpose, its design point inside the feasible ground if any.
 
+    Parameters
+    ----------
+    brief : Brief
+        Whose ``typed`` wishes are kept, but for a layout that the purpose cannot have.
+    purpose : str
+
+    Returns
+    -------
+    Brief
+
     Source
     ------
     Middle of each range of the handbook's table; loading held 8 % under the ruling limit.
@@ -228,15 +238,18 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
     values = PURPOSES[purpose]
     span = brief.span_limit
     tailless = purpose == "tailless"
+    starting = {
+        "aspect_ratio": 0.5 * sum(values.aspect_ratio),
+        "tail_volume_h": 0.5 * sum(values.volume_h),
+        "tail_volume_v": 0.5 * sum(values.volume_v),
+        "static_margin": 0.5 * sum(values.static_margin),
+        "cruise_ratio": values.cruise_ratio,
+    }
     draft = Brief.model_validate(
         brief.model_dump()
+        | {name: value for name, value in starting.items() if name not in brief.typed}
         | {
             "purpose": purpose,
-            "aspect_ratio": 0.5 * sum(values.aspect_ratio),
-            "tail_volume_h": 0.5 * sum(values.volume_h),
-            "tail_volume_v": 0.5 * sum(values.volume_v),
-            "static_margin": 0.5 * sum(values.static_margin),
-            "cruise_ratio": values.cruise_ratio,
             "layout": _layout_for(brief.layout, tailless),
             "controls": "elevons"
             if tailless
@@ -247,7 +260,9 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
     chart = constraint_chart(draft)
     wished = 0.5 * sum(values.loading)
     loading = max(min(wished, 0.92 * chart.loading_high), min(1.02 * chart.loading_low, 0.98 * chart.loading_high))
+    loading = brief.wing_loading if "wing_loading" in brief.typed else round(loading, 3)
     floor = float(np.interp(loading, chart.loading, chart.floor))
     roof = float(np.interp(loading, chart.loading, chart.roof))
     thrust = min(max(0.5 * sum(values.thrust_ratio), 1.1 * floor), max(roof, 1.02 * floor))
-    return draft.model_copy(update={"wing_loading": round(loading, 3), "thrust_ratio": round(max(thrust, 0.0), 3)})
+    thrust = brief.thrust_ratio if "thrust_ratio" in brief.typed else round(max(thrust, 0.0), 3)
+    return draft.model_copy(update={"wing_loading": loading, "thrust_ratio": thrust})

@@ -1,11 +1,12 @@
-"""A brief from wishes said in any order."""
+"""A brief from wishes said in any order: what the builder chose is his, the rest follows from purpose and wishes."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from ridgeline.design.brief import Brief
+from ridgeline.design.document import Design
 from ridgeline.engine.sizing.constraints import start_brief
 
 #: Heavier than this it is not thrown: laid out for wheels unless told otherwise, kg.
@@ -30,7 +31,66 @@ def brief_of(typed: Mapping[str, Any]) -> Brief:
     Starting values: handbook of the trade §2; wheels above 2.5 kg: chosen, nobody throws such a plane alone.
     """
     said = dict(typed)
+    own = tuple(sorted(said.keys() - {"purpose", "typed"}))
     plain = Brief(**said)
     if plain.ceiling > WHEELS_ABOVE and "launch" not in said:
         said["launch"] = "wheels"
-    return start_brief(Brief(**said), plain.purpose).model_copy(update=said)
+    return start_brief(Brief(**said, typed=own), plain.purpose)
+
+
+def taken(brief: Brief, chosen: Iterable[str], *, follow: bool) -> Brief:
+    """Return a brief in which some fields were just chosen: they are the builder's own from here on.
+
+    Parameters
+    ----------
+    brief : Brief
+        With the values chosen.
+    chosen : iterable of str
+        Names of its fields.
+    follow : bool
+        Whether what he did not choose follows, as it does until there is an airframe.
+
+    Returns
+    -------
+    Brief
+    """
+    own = brief.model_copy(update={"typed": tuple(sorted({*brief.typed, *chosen}))})
+    return start_brief(own, own.purpose) if follow else own
+
+
+def given_back(brief: Brief) -> Brief:
+    """Return a brief with the starting values of its purpose in place of the builder's own.
+
+    Parameters
+    ----------
+    brief : Brief
+
+    Returns
+    -------
+    Brief
+        With ceiling, field, packs and the other wishes as they are.
+    """
+    return start_brief(brief.model_copy(update={"typed": ()}), brief.purpose)
+
+
+def with_own_wishes(design: Design, edited: Iterable[str]) -> Design:
+    """Return a design whose brief knows which of its wishes were just edited one by one.
+
+    Parameters
+    ----------
+    design : Design
+        With the edits made.
+    edited : iterable of str
+        Paths of the edits; what is no single wish of the brief is left out.
+
+    Returns
+    -------
+    Design
+        The wishes that follow are brought up to date as long as there is no airframe: from then on the drawn
+        one speaks, and a wish alone moves nothing.
+    """
+    wishes = (path.removeprefix("brief.") for path in edited if path.startswith("brief."))
+    chosen = {wish for wish in wishes if wish in Brief.model_fields} - {"purpose", "typed"}
+    if not chosen:
+        return design
+    return design.model_copy(update={"brief": taken(design.brief, chosen, follow=not design.surfaces)})

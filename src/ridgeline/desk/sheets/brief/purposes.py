@@ -24,7 +24,7 @@ class PurposeRow(QAbstractButton):
         self._store, self.key = store, key
         self.setCheckable(True)
         self.setAccessibleName(f"purpose {PURPOSES[key].label}")
-        self.setToolTip(f"{PURPOSES[key].label}: sets the starting values")
+        self.setToolTip(f"{PURPOSES[key].label}: sets the starting values; pressed again, in place of yours")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def sizeHint(self) -> QSize:

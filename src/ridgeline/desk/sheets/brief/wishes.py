@@ -23,6 +23,7 @@ from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
 from ridgeline.engine.sizing.constraints import start_brief
 from ridgeline.engine.sizing.purposes import PURPOSES
+from ridgeline.engine.sizing.wishes import given_back
 from ridgeline.errors import DesignError
 from ridgeline.units import shown, with_unit
 
@@ -182,8 +183,12 @@ class BriefSheet(Sheet):
         self.store.put("brief.packs", tuple(packs), "Set packs on hand")
 
     def choose_purpose(self, key: str) -> None:
-        """Take the starting values of a purpose."""
-        self.store.put("brief", start_brief(self.store.design.brief, key), f"Set purpose {PURPOSES[key].label}")
+        """Take the starting values of a purpose under the builder's own; pressed again, in place of his."""
+        brief, name = self.store.design.brief, PURPOSES[key].label
+        if key == brief.purpose:
+            self.store.put("brief", given_back(brief), f"Starting values of {name}")
+        else:
+            self.store.put("brief", start_brief(brief, key), f"Set purpose {name}")
 
     def lay_out(self) -> None:
         """Make the airframe of the brief, as one undoable step."""
@@ -214,11 +219,13 @@ class BriefSheet(Sheet):
         values = PURPOSES[self.store.design.brief.purpose]
 
         def usual(low_high: tuple[float, float], digits: int) -> str:
-            return (
-                f"usual {low_high[0]:.{digits}f} to {low_high[1]:.{digits}f}"
-                if low_high[1]
-                else "not used without a tail"
-            )
+            if not low_high[1]:
+                return "not used without a tail"
+            return f"usual {low_high[0]:.{digits}f} to {low_high[1]:.{digits}f}"
+
+        def row(words: str, field: str, hint: str) -> Dimension:
+            own = field in self.store.design.brief.typed
+            return Dimension(words, f"brief.{field}", hint=f"yours; {hint}" if own else hint)
 
         unit = self.store.units["loading"]
         loading = (values.loading[0] * unit.factor, values.loading[1] * unit.factor)
@@ -226,13 +233,13 @@ class BriefSheet(Sheet):
         return Selection(
             "starting values",
             (
-                Dimension("Wing loading", "brief.wing_loading", hint=usual(loading, 0)),
-                Dimension("Thrust ratio", "brief.thrust_ratio", hint=usual(values.thrust_ratio, 1)),
-                Dimension("Aspect ratio", "brief.aspect_ratio", hint=usual(values.aspect_ratio, 1)),
-                Dimension("Tail volume", "brief.tail_volume_h", hint=usual(values.volume_h, 2)),
-                Dimension("Fin volume", "brief.tail_volume_v", hint=usual(values.volume_v, 3)),
-                Dimension("Static margin", "brief.static_margin", hint=usual(margin, 0)),
-                Dimension("Cruise over stall", "brief.cruise_ratio", hint="usual 1.6 to 2.2"),
+                row("Wing loading", "wing_loading", usual(loading, 0)),
+                row("Thrust ratio", "thrust_ratio", usual(values.thrust_ratio, 1)),
+                row("Aspect ratio", "aspect_ratio", usual(values.aspect_ratio, 1)),
+                row("Tail volume", "tail_volume_h", usual(values.volume_h, 2)),
+                row("Fin volume", "tail_volume_v", usual(values.volume_v, 3)),
+                row("Static margin", "static_margin", usual(margin, 0)),
+                row("Cruise over stall", "cruise_ratio", "usual 1.6 to 2.2"),
             ),
         )
 
