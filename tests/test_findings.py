@@ -47,6 +47,43 @@ def test_over_the_ceiling_a_smaller_pack_or_a_higher_ceiling_cures(whimbrel):
     assert packed.power.pack.capacity_ah < 2.2 and packed.parts[0].weighed is None
 
 
+def over_ceiling(design, ceiling):
+    found = {r.key: r for r in finding(put(design, "brief.ceiling", ceiling), "mass.over_ceiling").remedies}
+    return found, [found[key] for key in ("lighten_1", "lighten_2", "lighten_3")]
+
+
+def test_over_the_ceiling_what_saves_most_is_named_with_its_grams_and_its_price(whimbrel):
+    found, savings = over_ceiling(whimbrel, 0.70)
+    assert list(found)[-1] == "raise_ceiling"
+    grams = [1000 * way.text.values[0].value for way in savings]
+    assert grams == sorted(grams, reverse=True) and grams[0] == pytest.approx(60, abs=1)
+    assert "Wing panels" in str(savings[0].text) and "leaves 3 %" in str(savings[0].price)
+    assert len({way.changes[0].path.split(".")[0] for way in savings}) == 3
+    peeled = apply(put(whimbrel, "brief.ceiling", 0.70), savings[0].changes)
+    saved = evaluate(whimbrel).value("mass.auw") - evaluate(peeled).value("mass.auw")
+    assert saved == pytest.approx(grams[0] / 1000, rel=1e-6)
+
+
+def test_no_more_paper_comes_off_than_the_ceiling_asks_for(whimbrel):
+    auw = evaluate(whimbrel).value("mass.auw")
+    for over, sheets in ((0.012, 1), (0.050, 2)):
+        ways = finding(put(whimbrel, "brief.ceiling", round(auw - over, 3)), "mass.no_reserve").remedies
+        wing = next(way for way in ways if way.key.startswith("lighten") and "Wing panels" in str(way.text))
+        assert wing.changes[0].value == sheets
+
+
+def test_savings_that_only_together_are_enough_are_offered_together(whimbrel):
+    auw = evaluate(whimbrel).value("mass.auw")
+    found, savings = over_ceiling(whimbrel, round(auw - 0.075, 3))
+    alone = [way.text.values[0].value for way in savings]
+    together = found["lighten_together"]
+    assert together.text.values[0].value == pytest.approx(sum(alone), rel=0.02)
+    heavy = put(whimbrel, "brief.ceiling", round(auw - 0.075, 3))
+    cured = evaluate(apply(heavy, together.changes))
+    assert next(f.level for f in cured.findings if f.key.startswith("mass.") and "ceiling" in f.key) == "settled"
+    assert "lighten_together" not in over_ceiling(whimbrel, round(auw - 0.2, 3))[0]
+
+
 def test_a_missing_reserve_is_worth_a_look(whimbrel):
     assert finding(put(whimbrel, "brief.ceiling", 0.76), "mass.no_reserve").level == "look"
 

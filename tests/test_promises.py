@@ -43,6 +43,10 @@ PROMISES = {
     "raise_ceiling": [(-1, brief("ceiling"), 1e-6)],
     "larger_pack": [(0, gained, 1e-6)],
     "smaller_pack": [(-1, lost, 1e-6)],
+    "lighten_1": [(0, lost, 1e-6)],
+    "lighten_2": [(0, lost, 1e-6)],
+    "lighten_3": [(0, lost, 1e-6)],
+    "lighten_together": [(0, lost, 1e-6)],
     "bigger_esc": [(0, gained, 1e-6)],
     "stronger_supply": [(0, gained, 1e-6)],
     "more_wing": [(-1, figure("wing.span"), 1e-6)],
@@ -57,6 +61,7 @@ PROMISES = {
 }
 #: Ways out that only go as far as they can may leave their finding.
 PARTIAL = {"slide_pack", "ballast", "larger_pack", "smaller_pack", "stronger_pack", "pack", "esc", "smaller_propeller"}
+PARTIAL |= {"lighten_1", "lighten_2", "lighten_3"}
 #: A touchy elevator calmed by less throw still says that its margin is small.
 HALF_DONE = {("control.elevator_touchy", "less_throw")}
 

@@ -1,5 +1,7 @@
 """Every way out, pressed where it stands: its ghost first, then its effect, then undone."""
 
+import math
+
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
@@ -8,6 +10,8 @@ from PySide6.QtWidgets import QApplication
 from conftest import press
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import put
+from ridgeline.desk.paint import width_of
+from ridgeline.desk.theme import LABEL
 
 TROUBLES = {
     "over the ceiling": ("weights", [("brief.ceiling", 0.70)], "mass.over_ceiling"),
@@ -69,6 +73,21 @@ def test_each_trouble_shows_its_ways_out_their_ghosts_and_is_eased_by_a_press(op
         assert levels.get(key, "settled") == "settled" or changed.text != view.finding.text
         store.undo()
         assert store.design == design
+
+
+def test_a_way_out_says_its_price_on_its_button_and_none_is_cut_or_covered(open_window, whimbrel):
+    window = open_window(put(whimbrel, "brief.ceiling", 0.72), first="weights")
+    view = next(v for v in window.margin.findings.views if v.finding.key == "mass.over_ceiling")
+    ways, bottom = view.finding.remedies, 0
+    assert sum(way.price is not None for way in ways) >= 3
+    for button, way in zip(view.buttons, ways, strict=True):
+        assert button.accessibleName() == (f"{way.text}; {way.price}" if way.price else str(way.text))
+        lines = 1 + (button.height() - 24) / 15
+        said = [width_of(str(words), LABEL) for words in (way.text, way.price) if words]
+        assert lines == int(lines) >= sum(math.ceil(wide / (button.width() - 22)) for wide in said)
+        assert button.y() > bottom and button.width() < view.width()
+        bottom = button.geometry().bottom()
+    assert bottom < view.height()
 
 
 def test_a_way_out_is_reached_and_pressed_by_keys_alone(desk):

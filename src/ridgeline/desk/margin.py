@@ -71,13 +71,14 @@ class FindingView(QWidget):
         y = 16 * len(self._title) + 15 * len(self._reason) + 8
         self.buttons: list[RuledButton] = []
         for index, remedy in enumerate(finding.remedies):
-            button = RuledButton(self, remedy.text.render(store.units))
-            button.setGeometry(TEXT_LEFT, y, room, 24)
+            price = remedy.price.render(store.units) if remedy.price else ""
+            button = RuledButton(self, remedy.text.render(store.units), under=price, room=room)
+            button.setGeometry(TEXT_LEFT, y, room, button.height())
             # The remedy is looked up when pressed: the same words may stand for a fresher amount by then.
             button.clicked.connect(lambda _=False, k=index: store.apply_remedy(self.finding.remedies[k]))
             button.rested.connect(lambda on, k=index: store.show_ghost(self.finding.remedies[k] if on else None))
             self.buttons.append(button)
-            y += 29
+            y += button.height() + 5
         self._full = y + (4 if finding.remedies else 0)
         self._folded = False
         self.setFixedHeight(self._full)
@@ -116,7 +117,7 @@ class FindingView(QWidget):
 def _said(finding: Finding, store: Store) -> tuple[object, ...]:
     """Return what a finding shows: the same words need no new layout."""
     units = store.units
-    remedies = tuple(remedy.text.render(units) for remedy in finding.remedies)
+    remedies = tuple((way.text.render(units), way.price.render(units) if way.price else "") for way in finding.remedies)
     return finding.level, finding.text.render(units), finding.reason.render(units), remedies
 
 

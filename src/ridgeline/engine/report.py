@@ -41,11 +41,12 @@ def within(value: float, wanted: Wanted | None) -> bool:
 
 @dataclass(frozen=True)
 class Remedy:
-    """A way out of a finding: what the button says and the edits it makes, as data."""
+    """A way out of a finding: what the button says, the edits it makes, as data, and what it costs besides."""
 
     key: str
     text: Phrase
     changes: tuple[Change, ...]
+    price: Phrase | None = None
 
 
 def _any(_remedy: Remedy) -> bool:

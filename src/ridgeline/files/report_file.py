@@ -26,6 +26,7 @@ def as_data(report: Report) -> dict[str, Any]:
             "stop": f.stop,
             "remedies": [
                 {"key": r.key, "text": str(r.text), "changes": {c.path: _plain(c.value) for c in r.changes}}
+                | ({"price": str(r.price)} if r.price else {})
                 for r in f.remedies
             ],
         }

@@ -8,8 +8,11 @@ from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QEnterEvent, QFocusEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QMenu, QPushButton, QWidget
 
-from ridgeline.desk.paint import fit, line, pen, width_of, write
+from ridgeline.desk.paint import fit, line, pen, width_of, wrap, write
 from ridgeline.desk.theme import LABEL, VALUE, theme
+
+#: What the words of a ruled button leave free beside them, and how far apart their lines are, px.
+_SIDES, _LINE = 22, 15
 
 
 def discard(widget: QWidget) -> None:
@@ -20,19 +23,34 @@ def discard(widget: QWidget) -> None:
 
 
 class RuledButton(QAbstractButton):
-    """A button drawn as a ruled box; resting on it, or reaching it by key, previews what it does."""
+    """A button drawn as a ruled box; resting on it, or reaching it by key, previews what it does.
+
+    Words too long for the box are cut short; with a ``room`` they are wrapped to that width and the box grows. Then
+    there may be smaller words ``under`` them, of what a press costs.
+    """
 
     rested = Signal(bool)
 
     def __init__(
-        self, parent: QWidget, words: str, *, aside: str = "", bold: bool = False, strong: bool = False
+        self,
+        parent: QWidget,
+        words: str,
+        *,
+        aside: str = "",
+        under: str = "",
+        bold: bool = False,
+        strong: bool = False,
+        room: int = 0,
     ) -> None:
         super().__init__(parent)
         self.setText(words)
-        self.setAccessibleName(words)
+        self.setAccessibleName(f"{words}; {under}" if under else words)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setFixedHeight(24)
+        self._lines = wrap(words, room - _SIDES, LABEL) if room else [words]
+        self._under = wrap(under, room - _SIDES, LABEL) if room and under else []
+        self._tall = 24 + _LINE * (len(self._lines) + len(self._under) - 1)
+        self.setFixedHeight(self._tall)
         self.setToolTip(words)
         self._aside, self._bold, self._strong = aside, bold, strong
 
@@ -69,11 +87,17 @@ class RuledButton(QAbstractButton):
         if live:
             p.fillRect(QRectF(0, 0, 4, self.height()), inks.live)
         size = 13 if self._bold else LABEL
-        room = self.width() - 22 - (width_of(self._aside, LABEL) + 12 if self._aside else 0)
+        room = self.width() - _SIDES - (width_of(self._aside, LABEL) + 12 if self._aside else 0)
         colour = inks.live if live else inks.ink
-        write(p, 12, self.height() / 2 + 4, fit(self.text(), room, size, self._bold), size, colour, self._bold)
+        top = y = 16 + (self.height() - self._tall) / 2
+        for words in self._lines:
+            write(p, 12, y, fit(words, room, size, self._bold), size, colour, self._bold)
+            y += _LINE
+        for words in self._under:
+            write(p, 12, y, fit(words, room, LABEL), LABEL, inks.soft)
+            y += _LINE
         if self._aside:
-            write(p, self.width() - 10, self.height() / 2 + 4, self._aside, LABEL, inks.soft, align="right")
+            write(p, self.width() - 10, top, self._aside, LABEL, inks.soft, align="right")
 
 
 class WordButton(QPushButton):

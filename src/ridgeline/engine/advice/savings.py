@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
@@ -50,23 +51,23 @@ def savings(design: Design, base: Report, shelf: Shelf, most: int = 12) -> tuple
     """
     evaluator = base.trial()
     found = []
-    for text, price, grave, changes in _candidates(design, base, shelf):
+    for one in (*_pack(design, shelf), *_of_items(design, base, shelf)):
         try:
-            after = evaluator(apply(design, changes))
+            after = evaluator(apply(design, one.changes))
         except DesignError:
             continue
         saved = _change(base, after, "mass.auw")
         if -saved > _LEAST:
             found.append(
                 Saving(
-                    text,
+                    one.text,
                     -saved,
                     _change(base, after, "balance.cg_fraction"),
                     _change(base, after, "power.thrust_ratio"),
                     _change(base, after, "flight.endurance"),
-                    price,
-                    grave,
-                    tuple(changes),
+                    one.price,
+                    one.grave,
+                    tuple(one.changes),
                 )
             )
     found.sort(key=lambda saving: -saving.saved)
@@ -78,11 +79,49 @@ def _change(before: Report, after: Report, key: str) -> float:
     return 0.0 if one is None or other is None else other - one
 
 
-Candidate = tuple[Phrase, Phrase, bool, list[Change]]
+class Lighter(NamedTuple):
+    """One change that makes something lighter: of which item, in words, at what price, and whether that is grave."""
+
+    of: str
+    text: Phrase
+    price: Phrase
+    grave: bool
+    changes: list[Change]
 
 
-def _candidates(design: Design, report: Report, shelf: Shelf) -> Iterator[Candidate]:
-    yield from _pack(design, shelf)
+def lighter_items(design: Design, report: Report, wanted: float, most: int = 3) -> tuple[tuple[Lighter, float], ...]:
+    """Return what saves most of the items still guessed, one change of each, without exchanging a bought part.
+
+    Parameters
+    ----------
+    report : Report
+        Of the design.
+    wanted : float
+        kg to save: where one change of an item is enough, its least such is taken, else its greatest.
+    most : int
+        Items named.
+
+    Returns
+    -------
+    tuple of (Lighter, float)
+        Greatest saving first, each with the kg of all-up weight it saves.
+    """
+    trial, now = report.trial(), float(report.results.masses.expected.sum())
+    best: dict[str, tuple[Lighter, float]] = {}
+    for one in _of_items(design, report, None):
+        try:
+            saved = now - float(trial.result(apply(design, one.changes), "masses").expected.sum())
+        except DesignError:
+            continue
+        known = best.get(one.of, (one, 0.0))[1]
+        better = saved < known if min(saved, known) >= wanted else saved > known
+        if saved > _LEAST and better:
+            best[one.of] = one, saved
+    return tuple(sorted(best.values(), key=lambda pair: -pair[1])[:most])
+
+
+def _of_items(design: Design, report: Report, shelf: Shelf | None) -> Iterator[Lighter]:
+    """Offer what makes each item lighter that was not weighed; with a shelf, lighter servos too."""
     masses = report.results.masses.items.mass
     for index, part in enumerate(design.parts):
         if part.weighed is not None:
@@ -91,15 +130,17 @@ def _candidates(design: Design, report: Report, shelf: Shelf) -> Iterator[Candid
         mass = float(masses[index])
         if part.basis == "adhesive" and part.group == "adhesive" and part.estimate is not None and part.build is None:
             changes = [Change(f"parts[{index}].estimate", _LESS_GLUE * part.estimate)]
-            yield say(f"{part.name}: a third less"), say("thin beads, joints cut to fit"), False, changes
-        if part.servo is not None:
+            words = say("thin beads, joints cut to fit")
+            yield Lighter(part.id, say("{}: a third less", part.name), words, False, changes)
+        if part.servo is not None and shelf is not None:
             yield from _servos(index, part, mass / part.count, shelf)
         if part.group == "ballast" and mass > 0:
             words = say("dead weight: move what is carried instead, see the levers")
-            yield say(f"{part.name} left out"), words, True, [Change(f"parts[{index}].estimate", 0.0)]
+            changes = [Change(f"parts[{index}].estimate", 0.0)]
+            yield Lighter(part.id, say("{} left out", part.name), words, True, changes)
 
 
-def _recipe(index: int, part: Item) -> Iterator[Candidate]:
+def _recipe(index: int, part: Item) -> Iterator[Lighter]:
     """Offer lighter board, thinner walls and slimmer stock for what follows the geometry."""
     build, base = part.build, f"parts[{index}].build"
     if build is None:
@@ -109,36 +150,35 @@ def _recipe(index: int, part: Item) -> Iterator[Candidate]:
             which = "one paper" if peeled == 1 else "both papers"
             left = Measured(_STIFFNESS[peeled], "fraction", 0)
             price = say("leaves {} of the board's bending stiffness: it needs a spar", left)
-            yield say(f"{part.name}: peel {which}"), price, True, [Change(f"{base}.peeled", peeled)]
+            changes = [Change(f"{base}.peeled", peeled)]
+            yield Lighter(part.id, say("{}: peel {}", part.name, which), price, True, changes)
     if build.kind == "print" and build.perimeters > 1:
         fewer = build.perimeters - 1
         price = say("half the wall bends and dents sooner")
-        yield say(f"{part.name}: one perimeter less"), price, True, [Change(f"{base}.perimeters", fewer)]
+        changes = [Change(f"{base}.perimeters", fewer)]
+        yield Lighter(part.id, say("{}: one perimeter less", part.name), price, True, changes)
     if build.kind == "print" and build.line_width > 0.00035:
         thin = [Change(f"{base}.line_width", 0.00035)]
         width = Measured(0.00035, "length", 2)
-        yield (
-            say(f"{part.name}: lines of {{}}", width),
-            say("slower to print, a little weaker between layers"),
-            False,
-            thin,
-        )
+        price = say("slower to print, a little weaker between layers")
+        yield Lighter(part.id, say("{}: lines of {}", part.name, width), price, False, thin)
     if build.kind == "length" and build.linear > 0.006:
         slim = [Change(f"{base}.linear", 0.7 * build.linear)]
-        yield say(f"{part.name}: the next lighter stock"), say("bends more: check it at the Structure"), True, slim
+        price = say("bends more: check it at the Structure")
+        yield Lighter(part.id, say("{}: the next lighter stock", part.name), price, True, slim)
 
 
-def _servos(index: int, part: Item, each: float, shelf: Shelf) -> Iterator[Candidate]:
+def _servos(index: int, part: Item, each: float, shelf: Shelf) -> Iterator[Lighter]:
     lighter = [(servo.mass, servo) for servo in shelf.servos if servo.mass is not None and servo.mass < 0.95 * each]
     _mass, servo = max(lighter, key=lambda pair: pair[0], default=(0.0, None))
     if servo is not None:
         price = say("{} of stall torque at 5 V", Measured(servo.stall_torque or 0.0, "torque", 2))
         base = f"parts[{index}]"
         changes = [Change(f"{base}.servo", servo), Change(f"{base}.estimate", None)]
-        yield say(f"{part.name}: {servo.name}"), price, False, changes
+        yield Lighter(part.id, say("{}: {}", part.name, servo.name), price, False, changes)
 
 
-def _pack(design: Design, shelf: Shelf) -> Iterator[Candidate]:
+def _pack(design: Design, shelf: Shelf) -> Iterator[Lighter]:
     """Offer the next lighter pack of the same cells, those on hand first."""
     if design.power is None:
         return
@@ -149,5 +189,7 @@ def _pack(design: Design, shelf: Shelf) -> Iterator[Candidate]:
         pack = max(lighter, key=mass_of, default=None)
         if pack is not None:
             changes = list(exchange(design, "pack", pack, f"Pack {pack.name}"))
-            yield say(f"Pack {now.name} → {pack.name}"), say("less time in the air"), False, changes
+            yield Lighter(
+                now.name, say("Pack {} → {}", now.name, pack.name), say("less time in the air"), False, changes
+            )
             return

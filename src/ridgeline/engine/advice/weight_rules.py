@@ -8,9 +8,11 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.hanging import hung
 from ridgeline.design.paths import Change
+from ridgeline.engine.advice.gain import mass_gained
+from ridgeline.engine.advice.savings import lighter_items
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure
-from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.report import Finding, Remedy, Report
@@ -84,7 +86,7 @@ def _against_ceiling(design: Design, report: Report, auw: Figure) -> Finding:
             (),
             ("mass.auw", "mass.reserve"),
         )
-    remedies = tuple(_lighten(design, over))
+    remedies = tuple(_lighten(design, report, over))
     if (listed or 0.0) > ceiling or chance < _ONE_SIDED:
         return Finding(
             "mass.over_ceiling",
@@ -266,14 +268,38 @@ def _threshold(auw: Figure) -> Finding:
     return Finding("mass.rules", "settled", "weights", say("Above {} rules change.", limit), reason)
 
 
-def _lighten(design: Design, grams_over: float) -> Iterator[Remedy]:
-    """Offer a smaller pack where that alone is enough, and a higher ceiling."""
+def _lighten(design: Design, report: Report, over: float) -> Iterator[Remedy]:
+    """Offer a smaller pack where that alone is enough, what saves most elsewhere, and a higher ceiling."""
+    yield from _smaller_pack(design, over)
+    lighter = lighter_items(design, report, over)
+    for number, (one, saved) in enumerate(lighter, 1):
+        words = Phrase(f"{{}} lighter: {one.text.template}", (Measured(saved, "mass"), *one.text.values))
+        yield Remedy(f"lighten_{number}", words, tuple(one.changes), one.price)
+    together = [change for one, _saved in lighter for change in one.changes]
+    saved = -mass_gained(design, report, together)
+    if saved >= over > max((alone for _one, alone in lighter), default=math.inf):
+        words = say("Those together: {} lighter", Measured(saved, "mass"))
+        yield Remedy("lighten_together", words, tuple(together))
+    higher = math.ceil((design.brief.ceiling + over) / 0.01 - 1e-9) * 0.01
+    yield Remedy(
+        "raise_ceiling",
+        say(
+            "Raise the ceiling {} → {}",
+            Measured(design.brief.ceiling, "mass", bare=True),
+            Measured(higher, "mass"),
+        ),
+        (Change("brief.ceiling", round(higher, 6)),),
+    )
+
+
+def _smaller_pack(design: Design, over: float) -> Iterator[Remedy]:
+    """Offer a smaller pack where that alone is enough."""
     place = next(iter(kinds_of(design.parts).links.get("pack", ())), None)
     if design.power is not None and place is not None:
         pack = design.power.pack
         part = design.parts[place]
         held = part.weighed if part.weighed is not None else (part.estimate or mass_of(pack))
-        share = (held - grams_over / part.count) / held
+        share = (held - over / part.count) / held
         capacity = math.floor(pack.capacity_ah * share / _PACK_STEP_AH + 1e-9) * _PACK_STEP_AH
         if capacity >= 0.4 * pack.capacity_ah and capacity >= _PACK_STEP_AH:
             scale = capacity / pack.capacity_ah
@@ -295,14 +321,5 @@ def _lighten(design: Design, grams_over: float) -> Iterator[Remedy]:
                     Measured(saved, "mass"),
                 ),
                 exchange(design, "pack", fresh, f"Pack {fresh.name}"),
+                say("less time in the air"),
             )
-    higher = math.ceil((design.brief.ceiling + grams_over) / 0.01 - 1e-9) * 0.01
-    yield Remedy(
-        "raise_ceiling",
-        say(
-            "Raise the ceiling {} → {}",
-            Measured(design.brief.ceiling, "mass", bare=True),
-            Measured(higher, "mass"),
-        ),
-        (Change("brief.ceiling", round(higher, 6)),),
-    )
