@@ -24,6 +24,8 @@ CALLED = {
 }
 #: Parents that say nothing their child does not.
 _UNSAID = ("power", "brief")
+#: What the document notes of its own edits; it says nothing they do not.
+_FOLLOWS_EDITS = ("brief", "typed")
 _SINGULAR = {"bodies": "body", "parts": "item", "stations": "station", "controls": "control", "mounts": "mount"}
 
 
@@ -92,9 +94,12 @@ def differing(before: Design, after: Design) -> list[Differing]:
     Returns
     -------
     list of Differing
+        Which wishes were typed is not among them: it follows from the wishes' own edits.
     """
     found: list[Differing] = []
     for route, *rest in difference(before, after):
+        if tuple(route[:2]) == _FOLLOWS_EDITS:
+            continue
         if len(rest) == 1:
             found.append(_changed(before, after, tuple(route)))
         else:
