@@ -308,3 +308,43 @@ def test_a_thrust_no_mass_is_left_for_is_said_without_a_false_way_out(whimbrel):
     design = put(put(whimbrel, "brief.climb_rate", 25.0), "brief.payload", 0.45)
     found = finding(design, "brief.thrust")
     assert found.level == "look" and "the ceiling leaves mass for" in str(found.text) and not found.remedies
+
+
+@pytest.mark.parametrize(
+    ("path", "figure", "words"),
+    [
+        ("brief.wing_loading", "wing.loading", "The loading gave way"),
+        ("brief.thrust_ratio", "power.thrust_ratio", "The thrust ratio gave way"),
+    ],
+)
+def test_a_wish_counts_as_met_within_fifteen_percent_and_is_taken_from_what_is_drawn(whimbrel, path, figure, words):
+    now = evaluate(whimbrel).value(figure)
+    heavier_is_worse = figure == "wing.loading"
+    for share, level in ((0.14, None), (-0.14, None), (0.16, "look"), (-0.16, "settled")):
+        # The drawn one lies a share to the bad side of the wish.
+        wished = put(whimbrel, path, now / (1 + share if heavier_is_worse else 1 - share))
+        found = [f for f in evaluate(wished).findings if f.key in ("wish.loading", "wish.thrust")]
+        mine = [f for f in found if figure in f.figures]
+        assert [f.level for f in mine] == ([level] if level else [])
+        if level == "look":
+            assert str(mine[0].text).startswith(words)
+            taken = apply(wished, mine[0].remedies[0].changes)
+            assert not [f for f in evaluate(taken).findings if f.key == mine[0].key]
+        if level == "settled":
+            assert not mine[0].remedies
+
+
+def test_a_span_over_its_limit_is_said_and_allowed_by_a_press(whimbrel):
+    span = evaluate(whimbrel).value("wing.span")
+    over = put(whimbrel, "brief.span_limit", span - 0.001)
+    assert finding(over, "wish.span").level == "look"
+    assert "1280 mm is drawn, 1279 mm the limit" in str(finding(over, "wish.span").text)
+    for fine in (after(over, "wish.span", "take_as_wish"), put(whimbrel, "brief.span_limit", span)):
+        assert not [f for f in evaluate(fine).findings if f.key == "wish.span"]
+
+
+def test_no_thrust_is_missed_where_none_is_wished_and_nothing_is_judged_without_an_airframe(whimbrel):
+    glider = put(whimbrel, "brief.thrust_ratio", 0.0)
+    assert not [f for f in evaluate(glider).findings if f.key == "wish.thrust"]
+    bare = whimbrel.model_copy(update={"surfaces": (), "parts": (), "power": None, "bodies": (), "wheels": ()})
+    assert not [f for f in evaluate(bare).findings if f.key.startswith("wish.")]

@@ -20,6 +20,7 @@ from ridgeline.engine.advice import (
     trim_rules,
     turning_rules,
     weight_rules,
+    wish_rules,
 )
 from ridgeline.engine.figures import Figure
 from ridgeline.engine.power.ratings import ratings
@@ -29,10 +30,10 @@ from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
 from ridgeline.engine.sizing.purposes import FOREPLANE_MARGIN, PURPOSES, loading_range
 from ridgeline.errors import DesignError
 
-#: The rules of every stop after the Brief, in the order of the trail.
+#: The rules of every stop after the Brief, in the order of the trail; what became of the wishes hurts nobody, so last.
 _STOPS: tuple[ModuleType, ...] = (
     *(weight_rules, shape_rules, trim_rules, control_rules, motion_rules, balance_rules),
-    *(power_rules, supply_rules, turning_rules),
+    *(power_rules, supply_rules, turning_rules, wish_rules),
 )
 
 
