@@ -62,7 +62,7 @@ def test_other_names_change_nothing_of_a_laid_out_design_and_its_sets():
 
 def test_starting_values_of_version_2_count_as_the_builders_own():
     brief = load(VERSION_2[0]).brief
-    assert {"wing_loading", "static_margin", "cruise_ratio"} <= set(brief.typed)
+    assert {"wing_loading", "static_margin", "cruise_ratio", "launch"} <= set(brief.typed)
     assert start_brief(brief, "speed").wing_loading == brief.wing_loading
 
 

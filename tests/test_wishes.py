@@ -31,7 +31,7 @@ def test_a_brief_is_its_purposes_start_under_what_is_typed(purpose, ceiling, spa
     assert kept.aspect_ratio == brief.aspect_ratio
 
 
-@given(st.permutations([("ceiling", 0.6), ("bank", 0.8), ("aspect_ratio", 7.5), ("purpose", "camera")]))
+@given(st.permutations([("ceiling", 3.1), ("bank", 0.8), ("aspect_ratio", 7.5), ("purpose", "camera")]))
 def test_wishes_edited_one_by_one_come_to_the_same_brief_in_any_order(wishes):
     design = Design()
     for name, value in wishes:
@@ -41,6 +41,20 @@ def test_wishes_edited_one_by_one_come_to_the_same_brief_in_any_order(wishes):
     assert design.brief == brief_of(dict(wishes))
     assert given_back(design.brief) == start_brief(design.brief.model_copy(update={"typed": ()}), "camera")
     assert given_back(design.brief).aspect_ratio == 0.5 * sum(PURPOSES["camera"].aspect_ratio) != 7.5
+
+
+def test_the_launch_follows_the_ceiling_until_it_is_chosen():
+    def edited(design, **wishes):
+        for name, value in wishes.items():
+            brief = design.brief.model_copy(update={name: value})
+            design = with_own_wishes(design.model_copy(update={"brief": brief}), [f"brief.{name}"])
+        return design
+
+    heavy = edited(Design(), ceiling=3.0)
+    assert heavy.brief.launch == "wheels"
+    assert edited(heavy, ceiling=0.8).brief == edited(Design(), ceiling=0.8).brief
+    assert edited(Design(), launch="bungee", ceiling=3.0).brief.launch == "bungee"
+    assert edited(heavy, launch="hand", bank=0.6).brief.launch == "hand"
 
 
 def test_a_wish_of_a_design_with_an_airframe_is_kept_but_moves_no_other(whimbrel):
@@ -93,6 +107,7 @@ def test_a_laid_out_design_is_written_and_opens_with_the_figures_that_were_print
     [
         ("parts[0].x=1", "a wish of the brief"),
         ("brief.colour=red", "a wish of the brief"),
+        ("brief.typed=ceiling", "a wish of the brief"),
         ("brief.ceiling=40 kg", "25 kg or less"),
         ("brief.purpose=boat", "trainer"),
         ("brief.ceiling", "PATH=VALUE"),

@@ -116,7 +116,7 @@ def _layout(options: argparse.Namespace) -> int:
     wishes, typed = Design(), {}
     for path, text in _edits(options, "brief.ceiling=249 g"):
         group, _dot, field = path.partition(".")
-        if group != "brief" or field not in type(wishes.brief).model_fields:
+        if group != "brief" or field not in {*type(wishes.brief).model_fields} - {"typed"}:
             raise DesignError("--set", f"“{short(path)}”", "a wish of the brief, such as brief.ceiling")
         wishes = put(wishes, path, read_text(wishes, path, text))
         typed[field] = getattr(wishes.brief, field)

@@ -13,7 +13,8 @@ SET_PREFIX = "f"
 _LAYOUT_OF_TAIL = {"conventional": "conventional", "v_tail": "v_tail", "none": "swept"}
 #: Wishes that follow the purpose; what version 2 wrote of them may be the builder's own, and is kept as his.
 _FOLLOWING = (
-    "aspect_ratio", "cruise_ratio", "static_margin", "tail_volume_h", "tail_volume_v", "thrust_ratio", "wing_loading"
+    "aspect_ratio", "cruise_ratio", "launch", "static_margin", "tail_volume_h", "tail_volume_v",
+    "thrust_ratio", "wing_loading",
 )  # fmt: skip
 #: Version 1 did not say where a second motor stood.
 _SECOND_MOTOR_OUT = 0.15

@@ -11,10 +11,9 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.paths import Change
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Finding, Remedy
-from ridgeline.engine.sizing.constraints import FIRST_CL_MAX, ConstraintChart, constraint_chart, throw_speed
+from ridgeline.engine.sizing.constraints import FIRST_CL_MAX, THROWN_TO, ConstraintChart, constraint_chart, throw_speed
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
 
-_HAND_LAUNCH_LIMIT = 2.5
 _WORDS = {
     "stall": "The stall",
     "hand": "The hand launch",
@@ -32,14 +31,15 @@ def findings(brief: Brief, cl_max: float = FIRST_CL_MAX) -> Iterator[Finding]:
     yield _loading(brief, chart)
     yield _thrust(brief, chart)
     yield from _habit(brief)
-    if brief.launch == "hand" and brief.ceiling > _HAND_LAUNCH_LIMIT:
+    if brief.launch == "hand" and brief.ceiling > THROWN_TO:
         yield Finding(
             "brief.hand_launch",
             "look",
             "brief",
             say("{} is heavy for a hand launch.", Measured(brief.ceiling, "mass")),
             say(
-                "Above {} a throw is unsafe for arm and propeller alike: use wheels or a bungee.", Measured(2.5, "mass")
+                "Above {} a throw is unsafe for arm and propeller alike: use wheels or a bungee.",
+                Measured(THROWN_TO, "mass"),
             ),
             (Remedy("wheels", say("Launch from wheels"), (Change("brief.launch", "wheels"),)),),
         )

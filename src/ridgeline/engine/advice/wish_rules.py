@@ -3,78 +3,69 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Finding, Remedy, Report
 
-#: A loading or thrust ratio within this share of its wish agrees with it: about the band of a first estimate.
+#: A loading or thrust ratio within this share of its wish agrees with it (chosen).
 AGREES = 0.15
-#: A span this far over its limit is over it, m; and no thrust is wished for below this ratio.
-_OVER_SPAN, _NO_THRUST = 5e-4, 0.05
+#: A span this far over its limit is over it, m; below this ratio no thrust is wished for (no loading is so small).
+_OVER_SPAN, _NOTHING = 5e-4, 0.05
+
+
+@dataclass(frozen=True)
+class _Wish:
+    """A wish of a value, the figure it is held against, and what is said of one beyond it on either side."""
+
+    key: str
+    field: str
+    figure: str
+    quantity: str
+    more_is_worse: bool
+    gave_way: str
+    cure: str
+    better: str
+    means: str
+
+
+_WISHES = (
+    _Wish(
+        *("wish.loading", "wing_loading", "wing.loading", "loading", True),
+        gave_way="The loading gave way: {} against {} wished.",
+        cure="What is drawn flies faster than asked for. Lighten it, or give it more wing.",
+        better="Lighter loaded than wished: {} against {}.",
+        means="It flies slower than asked for; a smaller wing, or more to carry, would come to the wish.",
+    ),
+    _Wish(
+        *("wish.thrust", "thrust_ratio", "power.thrust_ratio", "ratio", False),
+        gave_way="The thrust ratio gave way: {} against {} wished.",
+        cure="Less weight or another power train would bring it back: see Weights and Power.",
+        better="More thrust than wished: {} against {}.",
+        means="It climbs steeper than asked for; a smaller propeller would draw less.",
+    ),
+)
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
     """Say which of loading, thrust ratio and span came out otherwise than wished."""
-    yield from _loading(design, report)
-    yield from _thrust(design, report)
+    for wish in _WISHES:
+        yield from _held_against(wish, design, report)
     yield from _span(design, report)
 
 
-def _loading(design: Design, report: Report) -> Iterator[Finding]:
-    now, wish = report.value("wing.loading"), design.brief.wing_loading
-    if now is None or abs(now - wish) <= AGREES * wish:
+def _held_against(wish: _Wish, design: Design, report: Report) -> Iterator[Finding]:
+    now, wished = report.value(wish.figure), float(getattr(design.brief, wish.field))
+    if now is None or wished < _NOTHING or abs(now - wished) <= AGREES * wished:
         return
-    drawn, wished = Measured(now, "loading", bare=True), Measured(wish, "loading")
-    weight = Measured(report.value("mass.auw") or 0.0, "mass")
-    if now < wish:
-        yield Finding(
-            "wish.loading",
-            "settled",
-            "brief",
-            say("Lighter loaded than wished: {} against {}.", drawn, wished),
-            say("It flies slower than asked for; a smaller wing, or more to carry, would come to the wish."),
-            (),
-            ("wing.loading",),
-        )
+    both = Measured(now, wish.quantity, bare=True), Measured(wished, wish.quantity)
+    if (now > wished) is not wish.more_is_worse:
+        yield Finding(wish.key, "settled", "brief", say(wish.better, *both), say(wish.means), (), (wish.figure,))
         return
-    yield Finding(
-        "wish.loading",
-        "look",
-        "brief",
-        say("The loading gave way: {} against {} wished.", drawn, wished),
-        say("What is drawn comes to {}. Lighten it, or give it more wing.", weight),
-        (_taken("brief.wing_loading", round(now, 3), say("Take {} as the wish", Measured(now, "loading"))),),
-        ("wing.loading", "mass.auw"),
-    )
-
-
-def _thrust(design: Design, report: Report) -> Iterator[Finding]:
-    now, wish = report.value("power.thrust_ratio"), design.brief.thrust_ratio
-    if now is None or wish < _NO_THRUST or abs(now - wish) <= AGREES * wish:
-        return
-    drawn, wished = Measured(now, "ratio"), Measured(wish, "ratio")
-    if now > wish:
-        yield Finding(
-            "wish.thrust",
-            "settled",
-            "brief",
-            say("More thrust than wished: {} against {}.", drawn, wished),
-            say("It climbs steeper than asked for; a smaller propeller would draw less."),
-            (),
-            ("power.thrust_ratio",),
-        )
-        return
-    yield Finding(
-        "wish.thrust",
-        "look",
-        "brief",
-        say("The thrust ratio gave way: {} against {} wished.", drawn, wished),
-        say("Less weight or another power train would bring it back: see Weights and Power."),
-        (_taken("brief.thrust_ratio", round(now, 3), say("Take {} as the wish", drawn)),),
-        ("power.thrust_ratio",),
-    )
+    taken = _taken(f"brief.{wish.field}", round(now, 3), say("Take {} as the wish", Measured(now, wish.quantity)))
+    yield Finding(wish.key, "look", "brief", say(wish.gave_way, *both), say(wish.cure), (taken,), (wish.figure,))
 
 
 def _span(design: Design, report: Report) -> Iterator[Finding]:

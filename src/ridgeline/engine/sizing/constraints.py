@@ -65,6 +65,10 @@ class ConstraintChart:
     ruling_floor: str
 
 
+#: Heavier than this nobody throws it alone, kg: laid out for wheels unless told otherwise (chosen).
+THROWN_TO = 2.5
+
+
 def throw_speed(mass: float) -> float:
     """Return the release speed of a hand launch in still air, m/s, ±20 %.
 
@@ -224,7 +228,8 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
     Parameters
     ----------
     brief : Brief
-        Whose ``typed`` wishes are kept, but for a layout that the purpose cannot have.
+        Whose ``typed`` wishes are kept, but for a layout that the purpose cannot have. What is too heavy to throw
+        gets wheels.
     purpose : str
 
     Returns
@@ -238,6 +243,7 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
     values = PURPOSES[purpose]
     span = brief.span_limit
     tailless = purpose == "tailless"
+    thrown_too_heavy = brief.launch == "hand" and brief.ceiling > THROWN_TO and "launch" not in brief.typed
     starting = {
         "aspect_ratio": 0.5 * sum(values.aspect_ratio),
         "tail_volume_h": 0.5 * sum(values.volume_h),
@@ -250,6 +256,7 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
         | {name: value for name, value in starting.items() if name not in brief.typed}
         | {
             "purpose": purpose,
+            "launch": "wheels" if thrown_too_heavy else brief.launch,
             "layout": _layout_for(brief.layout, tailless),
             "controls": "elevons"
             if tailless

@@ -9,9 +9,6 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.engine.sizing.constraints import start_brief
 
-#: Heavier than this it is not thrown: laid out for wheels unless told otherwise, kg.
-WHEELS_ABOVE = 2.5
-
 
 def brief_of(typed: Mapping[str, Any]) -> Brief:
     """Return the brief of a purpose with its starting values, under what is typed; the order of that does not matter.
@@ -28,14 +25,10 @@ def brief_of(typed: Mapping[str, Any]) -> Brief:
 
     Source
     ------
-    Starting values: handbook of the trade §2; wheels above 2.5 kg: chosen, nobody throws such a plane alone.
+    Starting values: handbook of the trade §2.
     """
-    said = dict(typed)
-    own = tuple(sorted(said.keys() - {"purpose", "typed"}))
-    plain = Brief(**said)
-    if plain.ceiling > WHEELS_ABOVE and "launch" not in said:
-        said["launch"] = "wheels"
-    return start_brief(Brief(**said, typed=own), plain.purpose)
+    brief = Brief(**typed, typed=tuple(sorted(typed.keys() - {"purpose"})))
+    return start_brief(brief, brief.purpose)
 
 
 def taken(brief: Brief, chosen: Iterable[str], *, follow: bool) -> Brief:
@@ -55,7 +48,11 @@ def taken(brief: Brief, chosen: Iterable[str], *, follow: bool) -> Brief:
     Brief
     """
     own = brief.model_copy(update={"typed": tuple(sorted({*brief.typed, *chosen}))})
-    return start_brief(own, own.purpose) if follow else own
+    if not follow:
+        return own
+    if "launch" not in own.typed:
+        own = own.model_copy(update={"launch": Brief.model_fields["launch"].default})
+    return start_brief(own, own.purpose)
 
 
 def given_back(brief: Brief) -> Brief:
