@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ridgeline.design.base import Flag, Node, Sets, measure, sets
+from ridgeline.design.construction import BodyBuild, SurfaceBuild
 from ridgeline.design.identity import Ident, ident
 
 Role = Literal["wing", "stabiliser", "fin", "v_tail", "foreplane"]
@@ -89,6 +90,7 @@ class Surface(Node):
     warp_port: float = measure("length", "measured: tip trailing edge too low, port", 0.0, low=-0.2, high=0.2)
     stations: tuple[Station, ...] = Field(min_length=2, max_length=60)
     controls: tuple[ControlSurface, ...] = Field((), max_length=20)
+    built: SurfaceBuild | None = Field(None, description="how it is built, where that is said; its pieces follow")
     sets: Sets = sets()
 
     def check(self) -> None:
@@ -123,6 +125,7 @@ class Body(Node):
     z: float = measure("length", "origin above the datum", 0.0, low=-3.0, high=3.0)
     rounding: float = measure("fraction", "0 a box, 1 an ellipse", 0.0, low=0.0, high=1.0)
     stations: tuple[BodyStation, ...] = Field(min_length=2, max_length=60)
+    built: BodyBuild | None = Field(None, description="how it is built, where that is said; its pieces follow")
     sets: Sets = sets()
 
     def check(self) -> None:

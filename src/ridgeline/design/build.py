@@ -9,15 +9,19 @@ from pydantic import Field
 from ridgeline.design.base import Flag, Node, measure
 from ridgeline.design.identity import Ident
 
-#: What is taken from the geometry: sheet over an area, a printed shell, stock or glue along a length, a covering.
-BuildKind = Literal["sheet", "print", "length", "covering"]
+#: What is taken from the geometry: sheet over an area, a printed shell, stock or glue along a length, a covering; or
+#: the pieces of the construction of what it follows.
+BuildKind = Literal["sheet", "print", "length", "covering", "pieces"]
+#: Which pieces of a construction an item of the weight table stands for.
+PieceGroup = Literal["shell", "spars", "covering", "glue"]
 Peeled = Annotated[int, Field(ge=0, le=2, strict=True)]
 
 
 class Build(Node):
     """A recipe that turns a surface's or a body's geometry into mass. Its constants are copied from the library.
 
-    ``of`` is the id of the surface or body it follows; without one, ``extent`` is the area (m²) or length (m) itself.
+    ``of`` is the id of the surface or body it follows; without one, ``extent`` is the area (m²) or length (m) itself,
+    and pieces are those of every part that says how it is built.
     """
 
     kind: BuildKind
@@ -36,5 +40,12 @@ class Build(Node):
     known: float | None = measure(
         "fraction", "one-sigma error of the estimate, once learnt; by its kind when left out", None, low=0.0, high=1.0
     )
-    share: float = measure("fraction", "that is there after cut-outs; over one for overlaps", 1.0, low=0.0, high=5.0)
+    pieces: PieceGroup = Field("shell", description="pieces: which of the construction's")
+    share: float = measure(
+        "fraction",
+        "that is there after cut-outs; over one for overlaps; of pieces what the scale says of like ones",
+        1.0,
+        low=0.0,
+        high=5.0,
+    )
     extent: float = measure("area", "area m², or length m, where it follows nothing", 0.0, low=0.0, high=100.0)

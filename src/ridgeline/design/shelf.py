@@ -17,7 +17,8 @@ class Material(Node):
     """A material by its mass per area, volume or length; ``amount`` is in ``unit``.
 
     ``kind`` is what it is: sheet, bulk, print, length (stock, leads, beads), or what is laid on: covering. ``faced``
-    board has papers that can be peeled.
+    board has papers that can be peeled. ``thickness`` m is that of sheet, or the diameter of a rod or tube, whose bore
+    is ``inner`` m; ``strength`` Pa is what it bears in bending. What has none of them is known by its mass alone.
     """
 
     name: str = Field(min_length=1)
@@ -25,6 +26,9 @@ class Material(Node):
     faced: Flag = False
     amount: float = measure("ratio", "mass per area, volume or length", above=0.0)
     unit: str
+    thickness: float = measure("length", "of sheet; diameter of a rod or tube", 0.0, low=0.0, high=0.2)
+    inner: float = measure("length", "bore of a tube", 0.0, low=0.0, high=0.2)
+    strength: float = measure("pressure", "allowable stress in bending", 0.0, low=0.0, high=1e10)
 
 
 class Shelf(NamedTuple):

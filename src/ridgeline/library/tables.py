@@ -25,6 +25,7 @@ _SUFFIXES: dict[str, tuple[float, str]] = {
     "_mohm": (1e-3, ""),
     "_mah": (1e-3, "_ah"),
     "_mm": (1e-3, ""),
+    "_mpa": (1e6, ""),
     "_nm": (1.0, ""),
     "_in": (0.0254, ""),
     "_g": (1e-3, ""),

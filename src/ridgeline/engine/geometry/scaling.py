@@ -58,6 +58,10 @@ def scaled(design: Design, factor: float, tail: float = 1.0, mass_exponent: floa
     return from_plain(design.model_copy(update=update).model_dump(mode="json"), source=f"scaled by {factor:g}")
 
 
+#: Pieces that grow with the length of what they lie along, not with its area.
+_DRAWN_OUT = ("spars", "glue")
+
+
 def _grown(part: Any, lengths: Sequence[str], k: float) -> Any:
     """Return a part with its lengths, given by their names and those of what it holds, times a factor."""
     update: dict[str, Any] = {name: getattr(part, name) * k for name in lengths if "." not in name}
@@ -93,7 +97,8 @@ def _item(grown: Item, item: Item, k: float, mass: float) -> Item:
         update |= {"estimate": None if known is None else known * mass, "weighed": None}
     if item.build is not None:
         # Areas grow with k², lengths with k; what the chosen exponent asks beyond that goes into the share.
-        by_itself = k if item.build.kind == "length" else k * k
+        drawn_out = item.build.kind == "length" or (item.build.kind == "pieces" and item.build.pieces in _DRAWN_OUT)
+        by_itself = k if drawn_out else k * k
         own = 1.0 if item.build.of else by_itself
         build = {"share": min(item.build.share * mass / by_itself, 5.0), "extent": item.build.extent * own}
         update["build"] = item.build.model_copy(update=build)

@@ -16,7 +16,7 @@ from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, Sides, absent, derive, put
 from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome, Told
 from ridgeline.engine.stages.shape import Shape
-from ridgeline.engine.weights.estimates import Extent, extents_of
+from ridgeline.engine.weights.estimates import WHOLE, Extent, extents_of
 from ridgeline.engine.weights.growth import gain_sides, roll_up_grown
 from ridgeline.engine.weights.items import GROUPS, ItemArrays, ItemRows, item_arrays, kinds_of
 from ridgeline.engine.weights.rollup import MassState, roll_up
@@ -56,7 +56,8 @@ _NO_EXTENTS: dict[str, Extent] = {}
 def followed(parts: tuple[Item, ...]) -> Outcome[tuple[str, ...]]:
     """Name the surfaces and bodies that items are built along."""
     built = (parts[k].build for k in kinds_of(parts).built)
-    return Outcome(tuple(sorted({build.of for build in built if build is not None and build.of})))
+    # What is of no part follows none, but for glue and the like of the whole aircraft.
+    return Outcome(tuple(sorted({b.of for b in built if b is not None and (b.of or b.kind == "pieces")})))
 
 
 def extents(
@@ -65,9 +66,10 @@ def extents(
     """Measure the surfaces and bodies that items are built along."""
     if not followed:
         return Outcome(_NO_EXTENTS)
-    return Outcome(
-        extents_of(tuple(s for s in surfaces if s.id in followed), tuple(b for b in bodies if b.id in followed))
-    )
+    if WHOLE not in followed:
+        surfaces = tuple(s for s in surfaces if s.id in followed)
+        bodies = tuple(b for b in bodies if b.id in followed)
+    return Outcome(extents_of(surfaces, bodies))
 
 
 def masses(

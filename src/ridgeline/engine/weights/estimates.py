@@ -2,26 +2,33 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from types import MappingProxyType
 from typing import NamedTuple
 
 import numpy as np
 
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.build import Build
+from ridgeline.engine.build.hulls import pieces_of_body
+from ridgeline.engine.build.panels import pieces_of_surface
+from ridgeline.engine.build.pieces import PEELED, Group, grouped, together
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.kept import kept
 
-#: What is left of faced board's mass with one and with both papers peeled (handbook of the trade §5).
-PEELED = (1.0, 0.78, 0.55)
+_NONE: Mapping[str, Group] = MappingProxyType({})
+#: The extent that stands for every part together: only the groups of its pieces are read.
+WHOLE = ""
 
 
 class Extent(NamedTuple):
     """What a surface or body offers to build on, all sides together.
 
     ``area`` m² of one face (true, unfolded), ``skin`` m² all round, ``volume`` m³, ``length`` m tip to tip or nose to
-    tail, ``edges`` m round the outline of one face; ``size`` m along x, y and z, for the inertia.
+    tail, ``edges`` m round the outline of one face; ``size`` m along x, y and z, for the inertia; ``groups`` of its
+    pieces by name, where it says how it is built.
     """
 
     area: float
@@ -30,6 +37,7 @@ class Extent(NamedTuple):
     length: float
     edges: float
     size: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    groups: Mapping[str, Group] = _NONE
 
 
 @kept()
@@ -75,6 +83,7 @@ def surface_extent(surface: Surface) -> Extent:
         out,
         sides * (front + back + float(chord[0] + chord[-1])),
         size,
+        grouped(pieces_of_surface(surface)),
     )
 
 
@@ -95,13 +104,40 @@ def body_extent(body: Body) -> Extent:
     copies = 2 if body.mirrored else 1
     size = (found.length, max(s.width for s in body.stations), max(s.height for s in body.stations))
     return Extent(
-        0.5 * found.wetted, found.wetted, found.volume, copies * found.length, 4 * copies * found.length, size
+        0.5 * found.wetted,
+        found.wetted,
+        found.volume,
+        copies * found.length,
+        4 * copies * found.length,
+        size,
+        grouped(pieces_of_body(body)),
     )
 
 
 def extents_of(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> dict[str, Extent]:
-    """Return the extent of every surface and body by its id."""
-    return {s.id: surface_extent(s) for s in surfaces} | {b.id: body_extent(b) for b in bodies}
+    """Return the extent of every surface and body by its id, and under `WHOLE` the groups of all their pieces."""
+    found = {s.id: surface_extent(s) for s in surfaces} | {b.id: body_extent(b) for b in bodies}
+    names = dict.fromkeys(name for extent in found.values() for name in extent.groups)
+    groups = {name: together(e.groups[name] for e in found.values() if name in e.groups) for name in names}
+    return found | {WHOLE: Extent(0.0, 0.0, 0.0, 0.0, 0.0, groups=groups)}
+
+
+def group_of(build: Build, extents: Mapping[str, Extent]) -> Group | None:
+    """Return the pieces an item stands for; None for other recipes, and where there are none.
+
+    Parameters
+    ----------
+    build : Build
+        A recipe.
+    extents : mapping
+        Of surfaces and bodies by id.
+
+    Returns
+    -------
+    Group or None
+    """
+    extent = extents.get(build.of) if build.kind == "pieces" else None
+    return None if extent is None else extent.groups.get(build.pieces)
 
 
 def mass_of(build: Build, extents: dict[str, Extent]) -> float | None:
@@ -122,9 +158,12 @@ def mass_of(build: Build, extents: dict[str, Extent]) -> float | None:
     Source
     ------
     Sheet and covering: area × layers × mass per area. Print: skin × wall × density × (1 + ribs) + infill × inside ×
-    density. Stock, glue and tape: length × mass per length. docs/theory.md §5.
+    density. Stock, glue and tape: length × mass per length. Pieces: their sum. docs/theory.md §5.
     """
-    extent = extents.get(build.of)
+    if build.kind == "pieces":
+        group = group_of(build, extents)
+        return None if group is None else group.mass * build.share
+    extent = extents.get(build.of) if build.of else None
     if build.of and extent is None:
         return None
     own = build.extent

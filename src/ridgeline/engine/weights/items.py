@@ -13,7 +13,7 @@ from ridgeline.design.parts import Group, Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.kept import kept
 from ridgeline.engine.power.classes import mass_of as mass_of_link
-from ridgeline.engine.weights.estimates import Extent, mass_of
+from ridgeline.engine.weights.estimates import Extent, group_of, mass_of
 
 Array = NDArray[np.float64]
 GROUPS: tuple[str, ...] = get_args(Group)
@@ -152,6 +152,9 @@ def _estimate_share(item: Item) -> float:
 def _size(item: Item, extents: dict[str, Extent] | None) -> tuple[float, float, float]:
     if item.size is not None:
         return item.size.length, item.size.width, item.size.height
+    group = group_of(item.build, extents or {}) if item.build is not None else None
+    if group is not None:
+        return group.side if item.mirrored else group.whole
     followed = (extents or {}).get(item.build.of) if item.build is not None else None
     if followed is None:
         return 0.0, 0.0, 0.0

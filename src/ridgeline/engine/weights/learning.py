@@ -13,7 +13,13 @@ from ridgeline.engine.weights.estimates import Extent, mass_of
 from ridgeline.engine.weights.items import ESTIMATE_SIGMA, kinds_of, sigma_of
 
 #: The constant of a recipe that a weighing corrects, by its kind.
-CONSTANT: dict[str, str] = {"sheet": "areal", "covering": "areal", "length": "linear", "print": "density"}
+CONSTANT: dict[str, str] = {
+    "sheet": "areal",
+    "covering": "areal",
+    "length": "linear",
+    "print": "density",
+    "pieces": "share",
+}
 #: Parts of one material still differ among themselves by this share of a first estimate's error; chosen.
 _PIECE_TO_PIECE, _LEAST_KNOWN = 0.5, 0.015
 
