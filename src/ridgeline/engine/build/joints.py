@@ -1,0 +1,36 @@
+"""What holds pieces together: beads of glue, hinges, coverings, as pieces with a mass of their own."""
+
+from __future__ import annotations
+
+from ridgeline.engine.build.pieces import Piece, Spread
+
+#: A hinge's mass along it, kg/m: 48 mm tape, a fillet of flexible glue (second part of the handbook §15.2).
+HINGE_LINEAR = {"tape": 0.0022, "glue": 0.003, "printed": 0.0, "none": 0.0}
+HINGE_MATERIAL = {"tape": "Packing tape 48 mm", "glue": "Flexible glue", "printed": "", "none": ""}
+#: Printed parts are joined with a film of instant glue, kg/m (second part of the handbook §15.2).
+INSTANT_GLUE = 0.0005
+
+
+def bead(of: str, length: float, linear: float, spread: Spread, *, mirrored: bool) -> list[Piece]:
+    """Return the glue of a part as one piece, if there is any.
+
+    Parameters
+    ----------
+    of : str
+        Id of the part.
+    length : float
+        Of all beads of one side, m.
+    linear : float
+        kg/m.
+    spread : Spread
+        Of what it joins.
+    mirrored : bool
+
+    Returns
+    -------
+    list of Piece
+        One or none.
+    """
+    if length <= 0 or linear <= 0:
+        return []
+    return [Piece("Glue", of, "glue", "Glue bead", length * linear, spread, length=length, mirrored=mirrored)]

@@ -1,0 +1,29 @@
+"""All pieces of a design."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from ridgeline.design.airframe import Body, Surface
+from ridgeline.engine.build.hulls import pieces_of_body
+from ridgeline.engine.build.panels import pieces_of_surface
+from ridgeline.engine.build.pieces import Piece
+
+
+def pieces_of(surfaces: Iterable[Surface], bodies: Iterable[Body]) -> tuple[Piece, ...]:
+    """Return the pieces of surfaces and bodies, those first.
+
+    Parameters
+    ----------
+    surfaces : iterable of Surface
+    bodies : iterable of Body
+
+    Returns
+    -------
+    tuple of Piece
+        None of what does not say how it is built.
+    """
+    return (
+        *(piece for surface in surfaces for piece in pieces_of_surface(surface)),
+        *(piece for body in bodies for piece in pieces_of_body(body)),
+    )
