@@ -6,8 +6,8 @@ import pytest
 
 from briefs import random_brief, try_brief
 from ridgeline.design.brief import Brief
-from ridgeline.engine.sizing.airframe import sized
 from ridgeline.engine.sizing.outline import sketch
+from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, sized
 from ridgeline.errors import DesignError
 
 
@@ -30,9 +30,9 @@ def test_any_brief_is_laid_out_or_refused_in_one_line(seed):
 def test_wishes_that_come_to_no_airframe_say_which_of_them(changes, words):
     brief = Brief(**changes)
     if not words:
-        assert sketch(brief).surfaces and sized(brief).area > 0
+        assert sketch(brief).surfaces and sized(brief, brief.ceiling).area > 0
         return
-    for make in (sized, sketch):
+    for make in (lambda brief: sized(brief, AIM_UNDER_CEILING * brief.ceiling), sketch):
         with pytest.raises(DesignError, match=words):
             make(brief)
 

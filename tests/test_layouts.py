@@ -11,11 +11,13 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.power import Mount
 from ridgeline.engine.geometry.clearance import clearance_of, disc_ring
 from ridgeline.engine.pipeline import evaluate
-from ridgeline.engine.sizing.airframe import airframe_surfaces, first_sizes
+from ridgeline.engine.sizing.airframe import airframe_surfaces
 from ridgeline.engine.sizing.arrangements import ARRANGEMENTS, controls_for
+from ridgeline.engine.sizing.building import plan_of
 from ridgeline.engine.sizing.constraints import start_brief
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.outline import sketch
+from ridgeline.engine.sizing.sizes import first_sizes
 from ridgeline.errors import DesignError
 from ridgeline.library import shipped_shelf
 
@@ -56,6 +58,11 @@ def test_layouts_have_the_surfaces_they_are_named_for(layout, roles):
     assert {s.role for s in lay_out(brief_for(layout), SHELF).surfaces} == roles
 
 
+def _of(layout):
+    brief = brief_for(layout)
+    return brief, first_sizes(brief, 0.7), 0.2, plan_of(brief)
+
+
 def test_what_sets_the_layouts_apart():
     made = {layout: lay_out(brief_for(layout), SHELF, layout) for layout in ("t_tail", "inverted_v", "twin_boom")}
     tail, fin = (next(s for s in made["t_tail"].surfaces if s.role == role) for role in ("stabiliser", "fin"))
@@ -64,9 +71,7 @@ def test_what_sets_the_layouts_apart():
     boom = next(b for b in made["twin_boom"].bodies if b.kind == "boom")
     assert boom.mirrored and boom.y > 0.5 * made["twin_boom"].power.propeller.diameter
     assert made["twin_boom"].power.mounts[0].pusher
-    wings = [
-        s for s in airframe_surfaces(brief_for("triplane"), first_sizes(brief_for("triplane")), 0.2) if s.role == "wing"
-    ]
+    wings = [s for s in airframe_surfaces(*_of("triplane")) if s.role == "wing"]
     assert len(wings) == 3 and wings[0].z > wings[1].z > wings[2].z
 
 

@@ -260,12 +260,11 @@ def test_a_peeled_wing_is_lighter_and_moves_the_balance_as_its_moment_says(whimb
 
 def test_a_hybrid_print_weighs_each_part_in_its_own_material():
     design = lay_out(start_brief(Brief(ceiling=0.9, build_method="printed_foaming"), "sport"), shipped_shelf())
-    printed = [i for i, p in enumerate(design.parts) if p.build is not None and p.build.kind == "print"]
-    assert len(printed) >= 2
-    body = next(i for i in printed if design.parts[i].build.of in {b.id for b in design.bodies})
-    strong = put(design, f"parts[{body}].build.density", 1270.0)
+    built = [i for i, p in enumerate(design.parts) if p.build is not None and p.build.pieces == "shell"]
+    body = next(i for i in built if design.parts[i].build.of == design.bodies[0].id)
+    strong = put(design, "bodies[0].built.printing.density", 1270.0)
     old, new = (evaluate(d).results.masses.items for d in (design, strong))
-    assert new.mass[body] / old.mass[body] == pytest.approx(1270.0 / design.parts[body].build.density)
+    assert new.mass[body] / old.mass[body] == pytest.approx(1270.0 / 575.0)
     others = [i for i in range(len(design.parts)) if i != body]
     assert new.mass[others] == pytest.approx(old.mass[others])
 

@@ -154,8 +154,7 @@ def test_a_typed_estimate_takes_a_recipes_place(open_window):
     window = open_window(design, first="weights")
     sheet = window.sheet
     window.store.select("parts[0]")
-    assert "parts[0].build.areal" in window.margin.dimensions.fields
-    type_into(window.margin.dimensions.fields["parts[0].build.areal"], "450 g/m^2")
+    type_into(window.margin.dimensions.fields["surfaces[0].built.board.areal"], "450 g/m^2")
     assert window.store.report.value("mass.auw") > evaluate(design).value("mass.auw") + 0.05
     column = 3
     sheet.model.setData(sheet.model.index(0, column), "90")

@@ -49,6 +49,14 @@ class Aside(Node):
     power: tuple[PowerTrain, ...] = Field((), max_length=12)
 
 
+class Choice(Node):
+    """Something a layout chose: for what, what it is, and why, one line each."""
+
+    part: str = Field(min_length=1, max_length=40)
+    what: str = Field(min_length=1, max_length=200)
+    why: str = Field("", max_length=200)
+
+
 class Design(Node):
     """One aircraft, whole. Immutable: an edit makes another one (`ridgeline.design.paths`)."""
 
@@ -64,6 +72,7 @@ class Design(Node):
     parts: tuple[Item, ...] = Field((), max_length=5000, fail_fast=True)
     allowances: Allowances = Allowances()
     power: PowerTrain | None = None
+    choices: tuple[Choice, ...] = Field((), max_length=20, description="what laying it out chose, and why")
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")
     configurations: tuple[Configuration, ...] = Field((), max_length=12, description="sets this airframe flies as")
     fitted: str = Field("", description="id of the set that is fitted now")

@@ -9,6 +9,7 @@ from ridgeline.design.parts import Basis, Item
 from ridgeline.design.paths import Change
 from ridgeline.design.shelf import Material
 from ridgeline.desk.margin import Dimension
+from ridgeline.desk.piece_rows import of_another_board, piece_rows
 from ridgeline.desk.store import Store
 
 _AMOUNT = ("the estimate as typed", "")
@@ -57,6 +58,9 @@ def recipe_rows(store: Store, index: int) -> Iterator[Dimension]:
     yield Dimension("Made of", read=lambda: read(), choices=words, choose=made_of)
     if part.build is None:
         return
+    if part.build.kind == "pieces":
+        yield from piece_rows(store, part.build)
+        return
     along = [("", "its own extent"), *_followed(store).items()]
     yield Dimension(
         "Along",
@@ -97,6 +101,11 @@ def followed_name(store: Store, index: int) -> str:
 def _choose_material(store: Store, index: int, material: Material | None) -> None:
     """Give an item a material, keeping what it follows; or take its present estimate as typed."""
     part, base = store.design.parts[index], f"parts[{index}]"
+    if material is not None and part.build is not None and part.build.kind == "pieces":
+        board = of_another_board(store, part.build, material)
+        if board:
+            store.edit(list(board), f"{part.name} of {material.name}")
+            return
     if material is None:
         each = float(store.report.results.masses.items.estimate[index]) / part.count
         store.edit([Change(f"{base}.estimate", each), Change(f"{base}.build", None)], f"{part.name} as typed")

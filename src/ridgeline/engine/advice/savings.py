@@ -4,21 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import NamedTuple
 
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change, apply
 from ridgeline.design.shelf import Shelf
+from ridgeline.engine.advice.lighter_builds import LESS_GLUE, Lighter, of_pieces, peeling, thinner_walls
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.report import Report
 from ridgeline.errors import DesignError
 
-#: What is left of a faced board's bending stiffness with one and with both papers off (handbook of the trade §5).
-_STIFFNESS = {1: 0.10, 2: 0.03}
-_LESS_GLUE = 0.7
 _LEAST = 5e-4
 
 
@@ -79,16 +76,6 @@ def _change(before: Report, after: Report, key: str) -> float:
     return 0.0 if one is None or other is None else other - one
 
 
-class Lighter(NamedTuple):
-    """One change that makes something lighter: of which item, in words, at what price, and whether that is grave."""
-
-    of: str
-    text: Phrase
-    price: Phrase
-    grave: bool
-    changes: list[Change]
-
-
 def lighter_items(design: Design, report: Report, wanted: float, most: int = 3) -> tuple[tuple[Lighter, float], ...]:
     """Return what saves most of the items still guessed, one change of each, without exchanging a bought part.
 
@@ -127,9 +114,10 @@ def _of_items(design: Design, report: Report, shelf: Shelf | None) -> Iterator[L
         if part.weighed is not None:
             continue
         yield from _recipe(index, part)
+        yield from of_pieces(design, part)
         mass = float(masses[index])
         if part.basis == "adhesive" and part.group == "adhesive" and part.estimate is not None and part.build is None:
-            changes = [Change(f"parts[{index}].estimate", _LESS_GLUE * part.estimate)]
+            changes = [Change(f"parts[{index}].estimate", LESS_GLUE * part.estimate)]
             words = say("thin beads, joints cut to fit")
             yield Lighter(part.id, say("{}: a third less", part.name), words, False, changes)
         if part.servo is not None and shelf is not None:
@@ -146,22 +134,9 @@ def _recipe(index: int, part: Item) -> Iterator[Lighter]:
     if build is None:
         return
     if build.kind == "sheet" and build.faced:
-        for peeled in range(build.peeled + 1, 3):
-            which = "one paper" if peeled == 1 else "both papers"
-            left = Measured(_STIFFNESS[peeled], "fraction", 0)
-            price = say("leaves {} of the board's bending stiffness: it needs a spar", left)
-            changes = [Change(f"{base}.peeled", peeled)]
-            yield Lighter(part.id, say("{}: peel {}", part.name, which), price, True, changes)
-    if build.kind == "print" and build.perimeters > 1:
-        fewer = build.perimeters - 1
-        price = say("half the wall bends and dents sooner")
-        changes = [Change(f"{base}.perimeters", fewer)]
-        yield Lighter(part.id, say("{}: one perimeter less", part.name), price, True, changes)
-    if build.kind == "print" and build.line_width > 0.00035:
-        thin = [Change(f"{base}.line_width", 0.00035)]
-        width = Measured(0.00035, "length", 2)
-        price = say("slower to print, a little weaker between layers")
-        yield Lighter(part.id, say("{}: lines of {}", part.name, width), price, False, thin)
+        yield from peeling(part, f"{base}.peeled", build.peeled)
+    if build.kind == "print":
+        yield from thinner_walls(part, base, build.perimeters, build.line_width)
     if build.kind == "length" and build.linear > 0.006:
         slim = [Change(f"{base}.linear", 0.7 * build.linear)]
         price = say("bends more: check it at the Structure")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -73,6 +75,6 @@ def _middle_of_strip(
             line = front + (1 - control.chord_fraction) * width
             edges.append((float(line.min()), float(line.max())))
     edges.sort()
-    gaps = [(b[0] - a[1], 0.5 * (a[1] + b[0])) for a, b in zip(edges, edges[1:], strict=False)]
+    gaps = [(b[0] - a[1], 0.5 * (a[1] + b[0])) for a, b in pairwise(edges)]
     room, middle = max(gaps)
     return middle if room >= built.holes.size + 2 * built.holes.land else None

@@ -1,4 +1,4 @@
-"""The pieces of a body, from how it is built: sides, top, bottom, doublers and formers laid flat; or stick, shell, block."""
+"""The pieces of a body, from how it is built: sides, lids, doublers and formers laid flat; or stick, shell, block."""
 
 from __future__ import annotations
 

@@ -38,8 +38,8 @@ class Piece:
 
     ``of`` is the part it belongs to, ``group`` the item of the weight table it counts in. ``outline`` (n, 2) m runs
     round what is cut from sheet, empty for stock, beads and solids; ``area`` m² is net of ``holes`` (x, y, diameter),
-    ``length`` m that of stock and beads. ``mass`` kg is of one. ``count`` like pieces lie on one side; ``mirrored`` ones
-    on the other side too. ``origin`` (3,) and ``axes`` (2, 3) place the plane of the outline in aircraft axes.
+    ``length`` m that of stock and beads. ``mass`` kg is of one. ``count`` like pieces lie on one side; ``mirrored``
+    ones on the other side too. ``origin`` (3,) and ``axes`` (2, 3) place the plane of the outline in aircraft axes.
     """
 
     name: str

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.document import Design
 from ridgeline.engine.build.hulls import pieces_of_body
 from ridgeline.engine.build.panels import pieces_of_surface
 from ridgeline.engine.build.pieces import Piece
@@ -27,3 +28,19 @@ def pieces_of(surfaces: Iterable[Surface], bodies: Iterable[Body]) -> tuple[Piec
         *(piece for surface in surfaces for piece in pieces_of_surface(surface)),
         *(piece for body in bodies for piece in pieces_of_body(body)),
     )
+
+
+def parts_of(design: Design) -> Iterator[tuple[str, Surface | Body]]:
+    """Yield each surface and body of a design with its path.
+
+    Parameters
+    ----------
+    design : Design
+
+    Yields
+    ------
+    path : str
+    part : Surface or Body
+    """
+    yield from ((f"surfaces[{k}]", surface) for k, surface in enumerate(design.surfaces))
+    yield from ((f"bodies[{k}]", body) for k, body in enumerate(design.bodies))

@@ -11,6 +11,7 @@ from ridgeline.design.kinds import KIND_OF, KINDS, as_field, listed
 from ridgeline.design.parts import Item
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.geometry.surfaces import measure_surface
+from ridgeline.engine.weights.estimates import Extent, extents_of, mass_of
 from ridgeline.errors import DesignError
 
 #: Built groups grow with the airframe; what is bought keeps its mass until it is chosen anew.
@@ -47,19 +48,14 @@ def scaled(design: Design, factor: float, tail: float = 1.0, mass_exponent: floa
     update: dict[str, Any] = {}
     for kind in KINDS:
         update[kind.field] = as_field(kind, tuple(_grown(part, kind.lengths, factor) for part in listed(design, kind)))
+    parts = zip(update["parts"], design.parts, strict=True)
+    whole = extents_of(update["surfaces"], update["bodies"]), extents_of(design.surfaces, design.bodies)
+    update["parts"] = tuple(_item(grown, plain, factor, factor**mass_exponent, *whole) for grown, plain in parts)
     update["surfaces"] = tuple(
         _enlarged(grown, plain, factor, tail) if tail != 1.0 and plain.role in (*TAILS, "fin") else grown
         for grown, plain in zip(update["surfaces"], design.surfaces, strict=True)
     )
-    update["parts"] = tuple(
-        _item(grown, plain, factor, factor**mass_exponent)
-        for grown, plain in zip(update["parts"], design.parts, strict=True)
-    )
     return from_plain(design.model_copy(update=update).model_dump(mode="json"), source=f"scaled by {factor:g}")
-
-
-#: Pieces that grow with the length of what they lie along, not with its area.
-_DRAWN_OUT = ("spars", "glue")
 
 
 def _grown(part: Any, lengths: Sequence[str], k: float) -> Any:
@@ -89,16 +85,19 @@ def _enlarged(grown: Surface, plain: Surface, factor: float, tail: float) -> Sur
     return result
 
 
-def _item(grown: Item, item: Item, k: float, mass: float) -> Item:
-    """Return a scaled item with the mass, recipe and room of its new size."""
+def _item(grown: Item, item: Item, k: float, mass: float, larger: dict[str, Extent], plain: dict[str, Extent]) -> Item:
+    """Return a scaled item with the mass, recipe and room of its new size; the extents are of what it is built of."""
     update: dict[str, Any] = {}
     if item.group in _BUILT:
         known = item.estimate if item.estimate is not None else item.weighed
         update |= {"estimate": None if known is None else known * mass, "weighed": None}
     if item.build is not None:
         # Areas grow with k², lengths with k; what the chosen exponent asks beyond that goes into the share.
-        drawn_out = item.build.kind == "length" or (item.build.kind == "pieces" and item.build.pieces in _DRAWN_OUT)
-        by_itself = k if drawn_out else k * k
+        by_itself = k if item.build.kind == "length" else k * k
+        if item.build.kind == "pieces":
+            # Strips, ribs and beads grow in their own way: what the pieces come to is asked of them.
+            before, after = mass_of(item.build, plain), mass_of(item.build, larger)
+            by_itself = after / before if before and after else mass
         own = 1.0 if item.build.of else by_itself
         build = {"share": min(item.build.share * mass / by_itself, 5.0), "extent": item.build.extent * own}
         update["build"] = item.build.model_copy(update=build)

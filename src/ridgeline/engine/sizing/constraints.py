@@ -12,7 +12,9 @@ from numpy.typing import NDArray
 from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.atmosphere import GRAVITY, density
 from ridgeline.engine.sizing.arrangements import arrangement_of
-from ridgeline.engine.sizing.purposes import PURPOSES
+from ridgeline.engine.sizing.first_mass import POWER_MASS_PER_NEWTON, spare_for_power
+from ridgeline.engine.sizing.purposes import PURPOSES, loading_range, middle
+from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING
 
 Array = NDArray[np.float64]
 #: Lift limit and drag assumed before there is an airframe; both typical of this trade's sections at Re 10⁵.
@@ -27,14 +29,6 @@ RELEASE_OVER_STALL = 1.15
 _LIFT_OFF_OVER_STALL = 1.1
 _GRASS_FRICTION = 0.10
 _CLIMB_OVER_STALL = 1.3
-
-#: First masses, by build: board, joints and spars per wing area (tail and body included), kg/m².
-AIRFRAME_AREAL = {"foam_board": 1.25, "extruded_foam": 0.95, "printed_foaming": 1.6, "printed_plain": 2.2}
-#: Receiver, four small servos and leads; and motor, controller and propeller per newton of static thrust.
-RADIO_MASS_SHARE, RADIO_MASS_BASE = 0.05, 0.035
-POWER_MASS_PER_NEWTON = 0.0145
-#: Pack mass per second of flight and kilogram aboard: 7.2 g/Wh at 45 W/kg mean draw, 20 % kept back.
-PACK_SHARE_PER_SECOND = 0.0072 * 45 / 3600 / 0.8
 
 
 @dataclass(frozen=True)
@@ -63,6 +57,10 @@ class ConstraintChart:
     loading_high: float
     ruling_high: str
     ruling_floor: str
+
+
+#: Starting values keep this far inside limits: of the loading above and below, and over the thrust needed (chosen).
+_INSIDE_HIGH, _INSIDE_LOW, _AT_MOST, _OVER_FLOOR = 0.92, 1.02, 0.98, 1.1
 
 
 #: Heavier than this nobody throws it alone, kg: laid out for wheels unless told otherwise (chosen).
@@ -111,23 +109,6 @@ def loading_for_stall(stall: float, air_density: float, cl_max: float = FIRST_CL
 def first_aspect_ratio(brief: Brief) -> float:
     """Return the smallest aspect ratio the purpose is content with."""
     return float(PURPOSES[brief.purpose].aspect_ratio[0])
-
-
-def pack_mass(brief: Brief, mass: float) -> float:
-    """Return a first pack mass for the wished time, kg, at least 6 % of the aircraft.
-
-    Parameters
-    ----------
-    brief : Brief
-    mass : float
-        All-up, kg.
-
-    Returns
-    -------
-    float
-        kg.
-    """
-    return mass * max(0.06, PACK_SHARE_PER_SECOND * brief.endurance)
 
 
 def constraint_chart(brief: Brief, count: int = 121, cl_max: float = FIRST_CL_MAX) -> ConstraintChart:
@@ -182,11 +163,8 @@ def constraint_chart(brief: Brief, count: int = 121, cl_max: float = FIRST_CL_MA
 
 
 def _ceiling_line(brief: Brief, loading: Array) -> Array:
-    mass = brief.ceiling
-    area = mass / loading
-    fixed = brief.payload + RADIO_MASS_BASE + RADIO_MASS_SHARE * mass + pack_mass(brief, mass)
-    spare = mass - fixed - AIRFRAME_AREAL[brief.build_method] * area
-    return spare / (POWER_MASS_PER_NEWTON * mass * GRAVITY)
+    """Return the thrust ratio whose power train the ceiling leaves room for, by the pieces of what is laid out."""
+    return spare_for_power(brief, loading) / (POWER_MASS_PER_NEWTON * brief.ceiling * GRAVITY)
 
 
 def _ground_roll_line(brief: Brief, loading: Array, air_density: float, cl_max: float) -> Array:
@@ -265,11 +243,27 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
         }
     )
     chart = constraint_chart(draft)
-    wished = 0.5 * sum(values.loading)
-    loading = max(min(wished, 0.92 * chart.loading_high), min(1.02 * chart.loading_low, 0.98 * chart.loading_high))
-    loading = brief.wing_loading if "wing_loading" in brief.typed else round(loading, 3)
+    wished = middle(loading_range(purpose, AIM_UNDER_CEILING * brief.ceiling))
+    low, high = values.thrust_ratio
+    if "wing_loading" in brief.typed:
+        loading = brief.wing_loading
+    else:
+        inside = _INSIDE_HIGH * chart.loading_high
+        loading = max(min(wished, inside), min(_INSIDE_LOW * chart.loading_low, _AT_MOST * chart.loading_high))
+        loading = round(_with_room(chart, loading, inside, low), 3)
     floor = float(np.interp(loading, chart.loading, chart.floor))
     roof = float(np.interp(loading, chart.loading, chart.roof))
-    thrust = min(max(0.5 * sum(values.thrust_ratio), 1.1 * floor), max(roof, 1.02 * floor))
+    thrust = min(max(0.5 * (low + high), _OVER_FLOOR * floor), max(roof, _INSIDE_LOW * floor))
     thrust = brief.thrust_ratio if "thrust_ratio" in brief.typed else round(max(thrust, 0.0), 3)
     return draft.model_copy(update={"wing_loading": loading, "thrust_ratio": thrust})
+
+
+def _with_room(chart: ConstraintChart, loading: float, most: float, thrust: float) -> float:
+    """Return the least loading from one wished on up to ``most`` at which the ceiling leaves the thrust needed."""
+    ahead = (chart.loading >= loading) & (chart.loading <= most)
+    spare = chart.roof - np.maximum(_OVER_FLOOR * chart.floor, thrust)
+    if np.interp(loading, chart.loading, spare) >= 0 or not ahead.any():
+        return loading
+    fits = ahead & (spare >= 0)
+    at = int(np.argmax(fits)) if fits.any() else int(np.argmax(np.where(ahead, spare, -np.inf)))
+    return float(chart.loading[at])

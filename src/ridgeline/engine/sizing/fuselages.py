@@ -7,8 +7,9 @@ from typing import NamedTuple
 from ridgeline.design.airframe import Body, BodyStation, Surface
 from ridgeline.design.brief import Brief
 from ridgeline.design.power import Mount, PowerTrain
-from ridgeline.engine.sizing.airframe import Size
 from ridgeline.engine.sizing.arrangements import arrangement_of
+from ridgeline.engine.sizing.building import Plan, boom_build
+from ridgeline.engine.sizing.sizes import Size
 
 Row = tuple[float, float, float, float]
 _BOOM = 0.012
@@ -38,7 +39,7 @@ def _forward(front: float, wing: Surface, w: float, h: float) -> list[Row]:
     return [(front, 0.75 * w, 0.7 * h, 0.0), (shoulder, w, h, 0.0), (middle, w, h, 0.0)]
 
 
-def frame_of(brief: Brief, size: Size, surfaces: tuple[Surface, ...], train: PowerTrain | None) -> Frame:
+def frame_of(brief: Brief, size: Size, surfaces: tuple[Surface, ...], train: PowerTrain | None, plan: Plan) -> Frame:
     """Return bodies and mounts of a layout.
 
     Parameters
@@ -47,7 +48,16 @@ def frame_of(brief: Brief, size: Size, surfaces: tuple[Surface, ...], train: Pow
         Wings first, as `airframe_surfaces` gives them.
     train : PowerTrain or None
         Motor and propeller that must fit; typical sizes without one.
+    plan : Plan
+        How they are built; booms are stock.
     """
+    frame = _frame(brief, size, surfaces, train)
+    boom = boom_build(size.mass)
+    bodies = (b.model_copy(update={"built": boom if b.kind == "boom" else plan.body}) for b in frame.bodies)
+    return frame._replace(bodies=tuple(bodies))
+
+
+def _frame(brief: Brief, size: Size, surfaces: tuple[Surface, ...], train: PowerTrain | None) -> Frame:
     facts = arrangement_of(brief.layout)
     wing = surfaces[0]
     others = surfaces[facts.wings :]

@@ -9,10 +9,13 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.engine.aero.atmosphere import GRAVITY, density
 from ridgeline.engine.geometry.surfaces import measure_surface
-from ridgeline.engine.sizing.airframe import AIM_UNDER_CEILING, airframe_surfaces, sized, within_the_document
+from ridgeline.engine.sizing.airframe import airframe_surfaces
 from ridgeline.engine.sizing.arrangements import arrangement_of
+from ridgeline.engine.sizing.building import plan_of
 from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
+from ridgeline.engine.sizing.first_mass import comes_to, sized_for
 from ridgeline.engine.sizing.fuselages import frame_of
+from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, sized, within_the_document
 
 #: Nose length of the sketch, in root chords; the laid-out one is solved for the balance.
 _NOSE = {"tail": 0.9, "tailless": 0.3, "canard": 2.2}
@@ -26,10 +29,14 @@ def sketch(brief: Brief) -> Design:
     DesignError
         When the wishes come to no airframe; it says which of them, and what would do.
     """
-    size = sized(brief)
+    sized(brief, AIM_UNDER_CEILING * brief.ceiling)
+    size = sized(brief, sized_for(brief))
+    plan = plan_of(brief)
     with within_the_document():
-        surfaces = airframe_surfaces(brief, size, max(_NOSE[arrangement_of(brief.layout).family] * size.root, 0.05))
-        bodies = frame_of(brief, size, surfaces, None).bodies
+        surfaces = airframe_surfaces(
+            brief, size, max(_NOSE[arrangement_of(brief.layout).family] * size.root, 0.05), plan
+        )
+        bodies = frame_of(brief, size, surfaces, None, plan).bodies
         return Design(name="sketch", brief=brief, surfaces=surfaces, bodies=bodies)
 
 
@@ -42,7 +49,7 @@ def outcome(brief: Brief, surfaces: tuple[Surface, ...]) -> list[tuple[str, floa
     """
     wings = [measure_surface(s) for s in surfaces if s.role == "wing"]
     wing, area = wings[0], sum(w.area for w in wings)
-    mass = AIM_UNDER_CEILING * brief.ceiling
+    mass = comes_to(brief, plan_of(brief), sized_for(brief))
     d = density(brief.elevation, brief.temperature_c)
     loading = mass / area
     stall = math.sqrt(2 * loading * GRAVITY / (d * FIRST_CL_MAX))
@@ -56,7 +63,7 @@ def outcome(brief: Brief, surfaces: tuple[Surface, ...]) -> list[tuple[str, floa
         rows.append(("Tail, all of it", sum(t.area for t in tails), "area"))
         rows.append(("Tail arm", tails[0].x_quarter - wing.x_quarter, "length"))
     rows += [
-        ("Sized for", mass, "mass"),
+        ("Comes to", mass, "mass"),
         ("Thrust", brief.thrust_ratio * mass * GRAVITY, "force"),
         ("Stall", stall, "speed"),
         ("Cruise", brief.cruise_ratio * stall, "speed"),

@@ -1,0 +1,167 @@
+"""What a laid-out airframe is fitted out with: radio, servos, payload, legs and power train, each at its place."""
+
+from __future__ import annotations
+
+from ridgeline.design.airframe import Surface, Wheel
+from ridgeline.design.axes import along_shaft, disc_of
+from ridgeline.design.brief import Brief
+from ridgeline.design.parts import Item, Rail, Servo
+from ridgeline.design.power import PowerTrain
+from ridgeline.design.shelf import Shelf
+from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS, YAW_CONTROLS
+from ridgeline.engine.geometry.reference import TAILS
+from ridgeline.engine.power.prop_sizes import size_words
+from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
+from ridgeline.engine.sizing.building import Plan
+from ridgeline.engine.sizing.first_mass import LEGS_SHARE, leads_mass, receiver_mass
+from ridgeline.engine.sizing.fuselages import Frame
+from ridgeline.engine.sizing.sizes import Size
+
+#: A controller lies this far inside the firewall, m.
+_ESC_BACK = 0.03
+#: Room round a pack in its bay: ahead of it m, its length over itself, how far under the wing it slides (root chords).
+_BAY_AHEAD, _BAY_ROOM, _BAY_END = 0.01, 1.3, 0.6
+_BAY_LEAST = 0.02
+#: Places along the root chord of what is carried: receiver, leads, payload, tail and aileron servos (usual).
+_RECEIVER_AT, _LEADS_AT, _PAYLOAD_AT, _TAIL_SERVOS_AT, _WING_SERVOS_AT = 0.55, 0.2, 0.3, 0.9, 0.5
+_WING_SERVOS_OUT, _PAYLOAD_LOW = 0.6, -0.3
+#: Wheels: least clearance of belly and propeller m, diameter over span and its limits m, track and place (usual).
+_BELLY_CLEAR, _PROP_CLEAR = 0.04, 0.03
+_WHEEL_SHARE, _WHEEL_LEAST, _WHEEL_MOST = 0.05, 0.035, 0.12
+_WHEEL_OUT, _WHEEL_BACK = 0.09, 0.05
+
+
+def servo_for(shelf: Shelf, mass: float, share: float) -> Servo:
+    """Return the servo of a shelf that weighs nearest to a share of the aircraft.
+
+    Parameters
+    ----------
+    shelf : Shelf
+    mass : float
+        All-up, kg.
+    share : float
+
+    Returns
+    -------
+    Servo
+    """
+    return min(shelf.servos, key=lambda servo: abs((servo.mass or 0.0) - share * mass))
+
+
+def wheels_for(size: Size, surfaces: tuple[Surface, ...], train: PowerTrain | None, frame: Frame) -> tuple[Wheel, ...]:
+    """Return main wheels that keep belly, surfaces and propeller off the ground.
+
+    Parameters
+    ----------
+    size : Size
+    surfaces : tuple of Surface
+        The wing first.
+    train : PowerTrain or None
+    frame : Frame
+
+    Returns
+    -------
+    tuple of Wheel
+    """
+    radius = 0.5 * train.propeller.diameter if train else 0.0
+    belly = min(s.z - 0.5 * s.height for body in frame.bodies for s in body.sections)
+    low = min([belly, *(s.z for s in surfaces)])
+    ground = min(low - _BELLY_CLEAR, min(m.z for m in frame.mounts) - radius - _PROP_CLEAR)
+    diameter = min(max(_WHEEL_SHARE * size.span, _WHEEL_LEAST), _WHEEL_MOST)
+    x = surfaces[0].x + _WHEEL_BACK * size.root
+    return (Wheel(name="Main wheels", x=x, y=_WHEEL_OUT * size.span, z=ground + diameter / 2, diameter=diameter),)
+
+
+def carried_items(
+    brief: Brief,
+    shelf: Shelf,
+    size: Size,
+    train: PowerTrain | None,
+    surfaces: tuple[Surface, ...],
+    frame: Frame,
+    wheels: tuple[Wheel, ...],
+    plan: Plan,
+) -> tuple[Item, ...]:
+    """Return what is aboard beside what is built.
+
+    Parameters
+    ----------
+    brief : Brief
+        With the scheme of controls it is built with.
+    shelf : Shelf
+        To choose servos from.
+    size : Size
+    train : PowerTrain or None
+    surfaces : tuple of Surface
+        Wings first.
+    frame : Frame
+    wheels : tuple of Wheel
+    plan : Plan
+
+    Returns
+    -------
+    tuple of Item
+        Not hung on anything yet.
+    """
+    servo, facts = servo_for(shelf, size.mass, plan.servo_share), arrangement_of(brief.layout)
+    wing = surfaces[0]
+    half, root = wing.stations[-1].y, wing.stations[0].chord
+    leads = {"x": wing.x + _LEADS_AT * root, "estimate": leads_mass(size.span), "place_sigma": 0.02}
+    receiver = {"x": wing.x + _RECEIVER_AT * root, "estimate": receiver_mass(size.mass)}
+    items = [
+        Item(name="Receiver", group="radio", **receiver),
+        Item(name="Leads", group="radio", basis="adhesive", **leads),
+    ]
+    for wheel in wheels:
+        legs = LEGS_SHARE * size.mass
+        items.append(Item(name="Legs and wheels", group="gear", basis="stock", x=wheel.x, z=wheel.z, estimate=legs))
+    scheme = controls_for(brief.layout, brief.controls)
+    if scheme != "rudder_elevator":
+        kind = "Elevon servos" if scheme == "elevons" else "Aileron servos"
+        for each in surfaces[: facts.wings]:
+            name = kind if facts.wings == 1 else f"{kind}, {each.name.lower()}"
+            place = {"x": each.x + _WING_SERVOS_AT * root, "y": _WING_SERVOS_OUT * half, "z": each.z}
+            moved = _controls((each,), ROLL_CONTROLS)
+            items.append(Item(name=name, group="radio", count=2, mirrored=True, servo=servo, drives=moved, **place))
+    if facts.family == "tail":
+        # Servos stay at the wing's trailing edge and push rods go aft: every gram at the tail costs nearly three.
+        moved = _controls(tuple(s for s in surfaces if s.role in (*TAILS, "fin")), (*PITCH_CONTROLS, *YAW_CONTROLS))
+        x = wing.x + _TAIL_SERVOS_AT * root
+        items.append(Item(name="Tail servos", group="radio", count=2, x=x, servo=servo, drives=moved))
+    elif facts.family == "canard":
+        plane = next(s for s in surfaces if s.role == "foreplane")
+        x = plane.x + plane.stations[0].chord
+        moved = _controls((plane,), PITCH_CONTROLS)
+        items.append(Item(name="Foreplane servo", group="radio", x=x, servo=servo, drives=moved))
+    if brief.payload > 0:
+        place = {"x": wing.x + _PAYLOAD_AT * root, "z": _PAYLOAD_LOW * size.height}
+        items.append(Item(name="Payload", group="payload", estimate=brief.payload, **place))
+    if train is not None:
+        items += _power_items(train, frame, wing.x, root)
+    return tuple(items)
+
+
+def _controls(surfaces: tuple[Surface, ...], kinds: tuple[str, ...]) -> tuple[str, ...]:
+    """Return the ids of the controls of some kinds on some surfaces."""
+    return tuple(dict.fromkeys(c.id for s in surfaces for c in s.controls if c.kind in kinds))
+
+
+def _power_items(train: PowerTrain, frame: Frame, wing: float, root: float) -> list[Item]:
+    front, mount = frame.bodies[0].sections[0].x, train.mounts[0]
+    length = train.pack.length
+    bay = (front + _BAY_AHEAD, max(wing + _BAY_END * root, front + _BAY_LEAST + _BAY_ROOM * length))
+    each = {"group": "power", "count": train.motors, "mirrored": mount.mirrored, "y": mount.y, "z": mount.z}
+    motor = train.motor.name.partition(",")[0].removeprefix("Outrunner ")
+    disc, can = disc_of(mount, train), along_shaft(mount, 0.5 * train.motor.length)
+    return [
+        Item(name=f"Propeller {size_words(train.propeller)}", component="propeller", x=disc[0], **each),
+        Item(name=f"Motor {motor}", component="motor", x=can[0], **each),
+        Item(name=train.esc.name, component="esc", x=mount.x + (_ESC_BACK if not mount.pusher else -_ESC_BACK), **each),
+        Item(
+            name=f"Pack {train.pack.name}",
+            group="battery",
+            component="pack",
+            x=0.5 * (bay[0] + bay[1]),
+            rail=Rail(front=bay[0], back=bay[1], item_length=length),
+        ),
+    ]
