@@ -64,6 +64,9 @@ def by_hand(design, frame, wishes, motor, blade, pack):
     able = [e for e in SHELF.escs if e.kind == motor.kind and e.max_cells >= pack.cells]
     able = [e for e in able if ESC_SHARE * e.max_current >= need]
     able = [e for e in able if e.bec_current == 0 or e.bec_current >= frame.receiver]
+    # A linear supply burns (U − 5 V) × 0.3 of the load: 2.5 W at most.
+    volts = max(float(packs.open_circuit_voltage(p, 1.0)) for p in SHELF.packs if p.cells == pack.cells)
+    able = [e for e in able if not (e.bec_linear and e.bec_current) or (volts - 5) * 0.3 * frame.receiver <= 2.5]
     if not able:
         return None
     esc = min(able, key=lambda e: (e.mass, e.max_current))

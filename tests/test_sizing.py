@@ -13,7 +13,6 @@ from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.pack import continuous_current
 from ridgeline.engine.sizing.constraints import (
-    FIRST_CL_MAX,
     constraint_chart,
     loading_for_stall,
     start_brief,
@@ -34,8 +33,8 @@ def test_a_throw_is_as_fast_as_the_trade_says(mass, speed):
 
 
 def test_the_loading_for_a_stall_speed_stalls_there():
-    loading = loading_for_stall(8.5, 1.225)
-    assert math.sqrt(2 * loading * GRAVITY / (1.225 * FIRST_CL_MAX)) == pytest.approx(8.5)
+    loading = loading_for_stall(8.5, 1.225, 0.95)
+    assert math.sqrt(2 * loading * GRAVITY / (1.225 * 0.95)) == pytest.approx(8.5)
 
 
 @pytest.mark.parametrize(("mass", "grams_per_dm2"), [(0.08, 14), (1.0, 33), (15.0, 81)])
@@ -53,11 +52,11 @@ def line(chart, key):
 
 def test_constraint_lines_match_flight_mechanics_worked_by_hand():
     brief = Brief(climb_rate=3.0, aspect_ratio=6.0, launch="wheels", ground_roll=12.0, head_wind=0.0)
-    chart = constraint_chart(brief)
+    chart = constraint_chart(brief, cl_max=0.95)
     k = 40
     weight = chart.loading[k] * GRAVITY
     d = density(0, 15)
-    stall = math.sqrt(2 * weight / (d * FIRST_CL_MAX))
+    stall = math.sqrt(2 * weight / (d * 0.95))
     q = 0.5 * d * (1.3 * stall) ** 2
     level = q * 0.045 / weight + weight / (math.pi * 6.0 * 0.8 * q)
     assert line(chart, "climb").thrust_ratio[k] == pytest.approx((3.0 / (1.3 * stall) + level) / 0.75)

@@ -15,7 +15,8 @@ from ridgeline.desk.scales import Plot, nice_step, ticks
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, font, theme
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.sizing.constraints import FIRST_CL_MAX, Constraint, ConstraintChart, constraint_chart
+from ridgeline.engine.sizing.constraints import Constraint, ConstraintChart, constraint_chart
+from ridgeline.engine.sizing.first_lift import first_cl_max
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
 from ridgeline.units import shown, with_unit
 
@@ -34,9 +35,14 @@ class ConstraintPlot(QWidget):
         self.setAccessibleName("what the wishes allow: thrust ratio over wing loading")
 
     @property
-    def lift_limit(self) -> float:
-        """Return the lift limit the chart is drawn for: the airframe's own once there is one."""
-        return self._store.report.value("wing.cl_max") or FIRST_CL_MAX
+    def lift_limit(self) -> float | None:
+        """Return the lift limit of the airframe, once there is one."""
+        return self._store.report.value("wing.cl_max")
+
+    @property
+    def drawn_for(self) -> float:
+        """Return the lift limit the chart is drawn for, that of what would be laid out before there is an airframe."""
+        return self.lift_limit or first_cl_max(self._store.design.brief)
 
     def refresh(self) -> None:
         """Follow the brief. While the point is dragged the axes stay where they are."""

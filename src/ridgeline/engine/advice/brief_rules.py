@@ -11,7 +11,7 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.paths import Change
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Finding, Remedy
-from ridgeline.engine.sizing.constraints import FIRST_CL_MAX, THROWN_TO, ConstraintChart, constraint_chart, throw_speed
+from ridgeline.engine.sizing.constraints import THROWN_TO, ConstraintChart, constraint_chart, throw_speed
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
 
 _WORDS = {
@@ -25,7 +25,7 @@ _WORDS = {
 _INSIDE = 0.02
 
 
-def findings(brief: Brief, cl_max: float = FIRST_CL_MAX) -> Iterator[Finding]:
+def findings(brief: Brief, cl_max: float | None = None) -> Iterator[Finding]:
     """Judge the design point of a brief against its own wishes, at the lift limit of the airframe once there is one."""
     chart = constraint_chart(brief, cl_max=cl_max)
     yield _loading(brief, chart)

@@ -26,7 +26,6 @@ from ridgeline.engine.figures import Figure
 from ridgeline.engine.power.ratings import ratings
 from ridgeline.engine.report import Finding, Remedy, Report, Wanted
 from ridgeline.engine.results import Results
-from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
 from ridgeline.engine.sizing.purposes import FOREPLANE_MARGIN, PURPOSES, loading_range
 from ridgeline.errors import DesignError
 
@@ -71,7 +70,7 @@ def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Result
 
 def judge(design: Design, report: Report) -> list[Finding]:
     """Return every finding, in the order of the stops."""
-    findings: list[Finding] = list(brief_rules.findings(design.brief, report.value("wing.cl_max") or FIRST_CL_MAX))
+    findings: list[Finding] = list(brief_rules.findings(design.brief, report.value("wing.cl_max")))
     if design.surfaces:
         for rules in _STOPS:
             findings.extend(rules.findings(design, report))

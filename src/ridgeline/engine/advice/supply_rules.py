@@ -16,7 +16,7 @@ from ridgeline.engine.power.limits import TIP_MACH
 from ridgeline.engine.power.pack import least_voltage
 from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.propeller import law_of, tip_speed_limit
-from ridgeline.engine.power.supply import LINEAR_HEAT, gauge_for, wire_current
+from ridgeline.engine.power.supply import LINEAR_HEAT, gauge_for, linear_heat, wire_current, with_supply
 from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.constraints import RELEASE_OVER_STALL
 
@@ -24,9 +24,6 @@ from ridgeline.engine.sizing.constraints import RELEASE_OVER_STALL
 _KV_GAP = 0.03
 #: Share of the full rudder one motor out may ask for.
 _RUDDER_SHARE = 0.7
-_RECEIVER_VOLTS = 5.0
-#: What a larger switching supply adds to a controller (typical), kg.
-_SUPPLY_MASS = 0.006
 
 #: A cell pulled this far under its least is being ruined, V.
 _DAMAGING = 0.4
@@ -150,8 +147,7 @@ def _receiver(design: Design, report: Report, train: PowerTrain) -> Iterator[Fin
         )
     elif esc.bec_linear:
         volts = stand.chain.open_circuit
-        # Working, not stalled: what flows most of the time.
-        heat = (volts - _RECEIVER_VOLTS) * 0.3 * load
+        heat = linear_heat(volts, load)
         if heat > LINEAR_HEAT:
             yield _look(
                 "power.linear_supply",
@@ -166,19 +162,11 @@ def _receiver(design: Design, report: Report, train: PowerTrain) -> Iterator[Fin
 
 def _stronger_supply(design: Design, report: Report, train: PowerTrain, load: float) -> Iterator[Remedy]:
     """Offer a controller of the same rating with the next supply that is sold, 6 g heavier."""
-    amps = next((a for a in (2.0, 3.0, 5.0, 8.0, 15.0) if a >= load), None)
-    if amps is None:
+    esc = with_supply(train.esc, load)
+    if esc is None:
         return
-    esc = train.esc.model_copy(
-        update={
-            "name": f"ESC {train.esc.max_current:.0f} A, {amps:.0f} A supply",
-            "bec_current": amps,
-            "bec_linear": False,
-            "mass": train.esc.mass + _SUPPLY_MASS,
-        }
-    )
     changes = exchange(design, "esc", esc, esc.name)
-    words = with_gain(f"A controller with a {amps:.0f} A supply", mass_gained(design, report, changes))
+    words = with_gain(f"A controller with a {esc.bec_current:.0f} A supply", mass_gained(design, report, changes))
     yield Remedy("stronger_supply", words, changes)
 
 

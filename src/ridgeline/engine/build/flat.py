@@ -12,13 +12,15 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Board, SurfaceBuild
-from ridgeline.engine.build.pieces import PEELED, Line, Piece, Spread, area_of, spread_over
+from ridgeline.engine.build.pieces import PEELED, Lies, Line, Piece, Spread, area_of, spread_over
 from ridgeline.engine.geometry.placed import Placed, outline_over_chord, placed, placed_at
 from ridgeline.engine.geometry.section_outline import split
 
 Array = NDArray[np.float64]
 #: Places along a bay between stations at which a skin is followed.
 _FOLLOWED = 5
+#: Places along a section at which a skin is followed.
+_ROUND = 12
 
 
 @dataclass(frozen=True)
@@ -56,6 +58,11 @@ class Half:
     def sides(self) -> tuple[Array, Array]:
         """Upper and lower surface of the section over a unit chord, nose to tail, (m, 2)."""
         return split(outline_over_chord(self.surface))
+
+    @cached_property
+    def plane(self) -> tuple[Array, Array]:
+        """Where the plane of the panel lies: a corner (3,), the way out and the way back (2, 3)."""
+        return _plane_of(self)
 
     def out(self, s: float) -> float:
         """Return the place in the surface's own ``y`` of a distance along the unfolded panel, m."""
@@ -102,23 +109,27 @@ def flat_outline(half: Half, start: float = 0.0, reach: float = 1.0) -> Array:
     return strip_between(half, half.lead + start * half.chord, half.lead + reach * half.chord)
 
 
-def lies_between(half: Half, start: float, reach: float, over: float = 0.0) -> Spread:
-    """Return how a sheet between two shares of the chord lies in the aircraft."""
-    return spread_over(half.fine.points(np.linspace(start, reach, 3), over))[1]
+def lies_between(half: Half, start: float, reach: float, over: float = 0.0) -> Lies:
+    """Tell how a sheet between two shares of the chord lies in the aircraft."""
+    return lambda: spread_over(half.fine.points(np.linspace(start, reach, 3), over))[1]
 
 
-def skin_lies(half: Half, side: Array, reach: float) -> Spread:
-    """Return how a skin over one side of the section lies in the aircraft, from the nose to a share of the chord."""
-    shares = np.linspace(0.0, reach, 12)
-    heights = np.interp(shares, np.maximum.accumulate(side[:, 0]), side[:, 1])
-    return spread_over(half.fine.points(shares, heights))[1]
+def skin_lies(half: Half, side: Array, reach: float) -> Lies:
+    """Tell how a skin over one side of the section lies in the aircraft, from the nose to a share of the chord."""
+
+    def lies() -> Spread:
+        shares = np.linspace(0.0, reach, _ROUND)
+        heights = np.interp(shares, np.maximum.accumulate(side[:, 0]), side[:, 1])
+        return spread_over(half.fine.points(shares, heights))[1]
+
+    return lies
 
 
 def cut_of_board(
     half: Half,
     name: str,
     outline: Array,
-    spread: Spread,
+    lies: Lies,
     board: Board,
     lines: tuple[Line, ...] = (),
     holes: tuple[tuple[float, float, float], ...] = (),
@@ -129,7 +140,7 @@ def cut_of_board(
     ----------
     outline : ndarray, shape (n, 2)
         As it is cut, m.
-    spread : Spread
+    lies : callable
         As it is built in.
     board : Board
         That it is cut from: net area × mass per area, and what is left of that with papers peeled.
@@ -143,14 +154,14 @@ def cut_of_board(
     Piece
     """
     area = area_of(outline) - sum(0.25 * math.pi * d * d for _x, _y, d in holes)
-    origin, axes = plane_of(half)
+    origin, axes = half.plane
     return Piece(
         name=name,
         of=half.surface.id,
         group="shell",
         material=board.material,
         mass=area * board.areal * PEELED[board.peeled if board.faced else 0],
-        spread=spread,
+        lies=lies,
         outline=outline,
         area=area,
         mirrored=half.surface.mirrored,
@@ -161,7 +172,7 @@ def cut_of_board(
     )
 
 
-def plane_of(half: Half) -> tuple[Array, Array]:
+def _plane_of(half: Half) -> tuple[Array, Array]:
     """Return where the plane of the panel lies: its root's leading edge, the way out and the way back."""
     ends = placed(half.surface)
     out = ends.leading[-1] - ends.leading[0]

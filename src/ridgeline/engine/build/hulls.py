@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,7 +14,7 @@ from ridgeline.design.airframe import Body
 from ridgeline.design.construction import BodyBuild
 from ridgeline.engine.build.joints import INSTANT_GLUE, bead
 from ridgeline.engine.build.panels import shell_mass
-from ridgeline.engine.build.pieces import NOTHING, PEELED, Line, Piece, Spread, along, area_of, spread_over
+from ridgeline.engine.build.pieces import NOTHING, PEELED, Lies, Line, Piece, Spread, along, area_of, known, spread_over
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.kept import kept
 
@@ -36,10 +37,10 @@ class Hull:
         """How many there are of the body."""
         return 2 if self.body.mirrored else 1
 
-    def lies(self, across: Array, up: Array) -> Spread:
-        """Return how a strip along the body lies between two lines: ``across`` and ``up`` (n, 2), m."""
+    def lies(self, across: Array, up: Array) -> Lies:
+        """Tell how a strip along the body lies between two lines: ``across`` and ``up`` (n, 2), m."""
         net = np.stack([np.broadcast_to(self.x[:, None], across.shape), across + self.body.y, up], axis=-1)
-        return spread_over(net)[1]
+        return lambda: spread_over(net)[1]
 
 
 @kept()
@@ -75,7 +76,7 @@ def _strip(run: Array, low: Array, high: Array) -> Array:
     return np.vstack([np.column_stack([run, low]), np.column_stack([run[::-1], high[::-1]])])
 
 
-def _cut(hull: Hull, name: str, outline: Array, spread: Spread, *, paired: bool, **more: object) -> Piece:
+def _cut(hull: Hull, name: str, outline: Array, lies: Lies, *, paired: bool, **more: object) -> Piece:
     """Return a piece of board; ``paired`` ones lie on either side of each body."""
     board = hull.built.board
     area = area_of(outline)
@@ -83,7 +84,7 @@ def _cut(hull: Hull, name: str, outline: Array, spread: Spread, *, paired: bool,
     count = 2 if paired and hull.body.mirrored else 1
     return Piece(
         name, hull.body.id, "shell", board.material, area * board.areal * PEELED[board.peeled if board.faced else 0],
-        spread, outline, area, count=count, mirrored=hull.body.mirrored or paired, **more,  # type: ignore[arg-type]
+        lies, outline, area, count=count, mirrored=hull.body.mirrored or paired, **more,  # type: ignore[arg-type]
     )  # fmt: skip
 
 
@@ -93,18 +94,21 @@ def _sides(hull: Hull, less: float) -> Iterator[Piece]:
     across = np.repeat(0.5 * hull.width[:, None], 2, axis=1)
     up = np.column_stack([hull.z - half, hull.z + half])
     turned = {"origin": np.array([hull.x[0], hull.body.y + across[0, 0], 0.0]), "axes": np.eye(3)[[0, 2]]}
-    spread = _off_middle(hull, hull.lies(across, up))
-    yield _cut(hull, "Side", _strip(run, hull.z - half, hull.z + half), spread, paired=True, **turned)
+    lies = _off_middle(hull, hull.lies(across, up))
+    yield _cut(hull, "Side", _strip(run, hull.z - half, hull.z + half), lies, paired=True, **turned)
     yield from _doubled(hull, run, half, across, turned)
 
 
-def _off_middle(hull: Hull, spread: Spread) -> Spread:
-    """Return how a pair of sides lies: across the body's own middle where there are two bodies."""
+def _off_middle(hull: Hull, lies: Lies) -> Lies:
+    """Tell how a pair of sides lies: across the body's own middle where there are two bodies."""
     if not hull.body.mirrored:
-        return spread
-    place = spread.centroid.copy()
-    place[1] = hull.body.y
-    return Spread(place, spread.size)
+        return lies
+
+    def middle() -> Spread:
+        spread = lies()
+        return Spread(np.array([spread.centroid[0], hull.body.y, spread.centroid[2]]), spread.size)
+
+    return middle
 
 
 def _doubled(hull: Hull, run: Array, half: Array, across: Array, turned: dict[str, Array]) -> Iterator[Piece]:
@@ -116,17 +120,17 @@ def _doubled(hull: Hull, run: Array, half: Array, across: Array, turned: dict[st
         np.interp(x, hull.x, row) for row in (hull.z - half, hull.z + half, run, across[:, 0] + hull.body.y)
     )
     net = np.stack([np.column_stack([row, row]) for row in (x, aside)] + [np.column_stack([low, high])], axis=-1)
-    spread = _off_middle(hull, spread_over(net)[1])
-    yield _cut(hull, "Doubler", _strip(flat, low, high), spread, paired=True, **turned)
+    lies = _off_middle(hull, lambda: spread_over(net)[1])
+    yield _cut(hull, "Doubler", _strip(flat, low, high), lies, paired=True, **turned)
 
 
 def _lid(hull: Hull, name: str, sign: float) -> Piece:
     """Return top or bottom, laid flat along its slope."""
     edge = hull.z + sign * 0.5 * hull.height
     half = 0.5 * hull.width
-    spread = hull.lies(np.column_stack([-half, half]), np.repeat(edge[:, None], 2, axis=1))
+    lies = hull.lies(np.column_stack([-half, half]), np.repeat(edge[:, None], 2, axis=1))
     origin = np.array([hull.x[0], hull.body.y, float(edge[0])])
-    return _cut(hull, name, _strip(_run(hull.x, edge), -half, half), spread, paired=False, origin=origin)
+    return _cut(hull, name, _strip(_run(hull.x, edge), -half, half), lies, paired=False, origin=origin)
 
 
 def _box(hull: Hull) -> Iterator[Piece]:
@@ -151,7 +155,7 @@ def _formers(hull: Hull) -> Iterator[Piece]:
         outline = np.array([(-w / 2, z - h / 2), (w / 2, z - h / 2), (w / 2, z + h / 2), (-w / 2, z + h / 2)])
         spread = Spread(np.array([x, hull.body.y, z]), np.array([sheet, w, h]))
         yield _cut(
-            hull, f"Former {k + 1}", outline, spread, paired=False,
+            hull, f"Former {k + 1}", outline, known(spread), paired=False,
             origin=np.array([x, hull.body.y, 0.0]), axes=np.eye(3)[[1, 2]],
         )  # fmt: skip
 
@@ -164,8 +168,8 @@ def _folded_box(hull: Hull) -> Iterator[Piece]:
         edges.append(side + hull.height + hull.width)
     outline = _strip(lid, edges[0], edges[-1])
     scores = tuple(Line("score", np.column_stack([lid, edge])) for edge in edges[1:-1])
-    spread = _round(hull)
-    yield _cut(hull, "Folded box", outline, spread, paired=False, lines=scores)
+    lies = partial(_round, hull)
+    yield _cut(hull, "Folded box", outline, lies, paired=False, lines=scores)
     yield from _formers(hull)
 
 
@@ -186,7 +190,7 @@ def _stick(hull: Hull) -> Iterator[Piece]:
     line = np.column_stack([hull.x, np.full_like(hull.x, hull.body.y), hull.z])
     length, spread = along(line)
     yield Piece(
-        "Stick", hull.body.id, "shell", hull.built.stock, length * hull.built.linear, spread, NOTHING,
+        "Stick", hull.body.id, "shell", hull.built.stock, length * hull.built.linear, known(spread), NOTHING,
         length=length, mirrored=hull.body.mirrored, origin=line[0],
     )  # fmt: skip
 
@@ -209,11 +213,11 @@ def _round(hull: Hull) -> Spread:
 
 
 def _solid(hull: Hull, name: str, material: str, mass: float) -> Piece:
-    spread = _round(hull)
+    lies = partial(_round, hull)
     half = 0.5 * hull.height
     outline = _strip(hull.x - hull.x[0], hull.z - half, hull.z + half)
     return Piece(
-        name, hull.body.id, "shell", material, mass / hull.copies, spread, outline, area_of(outline),
+        name, hull.body.id, "shell", material, mass / hull.copies, lies, outline, area_of(outline),
         mirrored=hull.body.mirrored, origin=np.array([hull.x[0], hull.body.y, 0.0]), axes=np.eye(3)[[0, 2]],
     )  # fmt: skip
 
@@ -250,7 +254,7 @@ def _covering(hull: Hull) -> Iterator[Piece]:
         skin = measure_body(hull.body).wetted / hull.copies
         yield Piece(
             "Covering", hull.body.id, "covering", covering.material, skin * covering.areal * covering.layers,
-            _round(hull), area=skin, mirrored=hull.body.mirrored,
+            partial(_round, hull), area=skin, mirrored=hull.body.mirrored,
         )  # fmt: skip
 
 
@@ -265,4 +269,4 @@ def _joined(hull: Hull) -> Iterator[Piece]:
     joint = math.ceil(length / 0.2) * round_former if built.form == "printed" else 0.0
     beads = corners.get(built.form, 0) * length + formers * round_former + doubled + joint
     linear = min(built.bead, INSTANT_GLUE) if built.form == "printed" else built.bead
-    yield from bead(hull.body.id, beads, linear, _round(hull), mirrored=hull.body.mirrored)
+    yield from bead(hull.body.id, beads, linear, partial(_round, hull), mirrored=hull.body.mirrored)

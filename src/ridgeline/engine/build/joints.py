@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ridgeline.engine.build.pieces import Piece, Spread
+from ridgeline.engine.build.pieces import Lies, Piece
 
 #: A hinge's mass along it, kg/m: 48 mm tape, a fillet of flexible glue (second part of the handbook §15.2).
 HINGE_LINEAR = {"tape": 0.0022, "glue": 0.003, "printed": 0.0, "none": 0.0}
@@ -11,7 +11,7 @@ HINGE_MATERIAL = {"tape": "Packing tape 48 mm", "glue": "Flexible glue", "printe
 INSTANT_GLUE = 0.0005
 
 
-def bead(of: str, length: float, linear: float, spread: Spread, *, mirrored: bool) -> list[Piece]:
+def bead(of: str, length: float, linear: float, lies: Lies, *, mirrored: bool) -> list[Piece]:
     """Return the glue of a part as one piece, if there is any.
 
     Parameters
@@ -22,7 +22,7 @@ def bead(of: str, length: float, linear: float, spread: Spread, *, mirrored: boo
         Of all beads of one side, m.
     linear : float
         kg/m.
-    spread : Spread
+    lies : callable
         Of what it joins.
     mirrored : bool
 
@@ -33,4 +33,4 @@ def bead(of: str, length: float, linear: float, spread: Spread, *, mirrored: boo
     """
     if length <= 0 or linear <= 0:
         return []
-    return [Piece("Glue", of, "glue", "Glue bead", length * linear, spread, length=length, mirrored=mirrored)]
+    return [Piece("Glue", of, "glue", "Glue bead", length * linear, lies, length=length, mirrored=mirrored)]

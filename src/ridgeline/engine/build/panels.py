@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,13 +18,12 @@ from ridgeline.engine.build.flat import (
     girth,
     hinge_lines,
     lies_between,
-    plane_of,
     skin_lies,
     strip_between,
 )
 from ridgeline.engine.build.holes import holes_in
 from ridgeline.engine.build.joints import HINGE_LINEAR, HINGE_MATERIAL, INSTANT_GLUE, bead
-from ridgeline.engine.build.pieces import NOTHING, Line, Piece, Spread, along, area_of
+from ridgeline.engine.build.pieces import NOTHING, Lies, Line, Piece, Spread, along, area_of, known
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
 from ridgeline.engine.kept import kept
 
@@ -110,7 +110,7 @@ def _folded(half: Half) -> Iterator[Piece]:
         outline = np.vstack([opened, fold[1:], np.column_stack([half.s[::-1], back[::-1]]), fold[:1]])
         ends = Line("score", fold)
         parts = np.array([long, short])
-        lies = _both(skins, parts / parts.sum())
+        lies = partial(_both, skins, parts / parts.sum())
         yield cut_of_board(half, "Folded skin", outline, lies, built.board, lines=(ends, *hinge_lines(half)))
     else:
         # No sheet folds about an edge that is not straight: two skins, taped at the nose.
@@ -127,8 +127,9 @@ def _folded(half: Half) -> Iterator[Piece]:
     yield from _strips(half)
 
 
-def _both(spreads: tuple[Spread, Spread], share: Array) -> Spread:
+def _both(each: tuple[Lies, Lies], share: Array) -> Spread:
     """Return how two parts of one piece lie together, by their shares of it."""
+    spreads = [lies() for lies in each]
     place = np.array([one.centroid for one in spreads])
     size = np.array([one.size for one in spreads])
     centroid = share @ place
@@ -164,7 +165,7 @@ def _ribs(half: Half, shape: Array) -> Iterator[Piece]:
         centres = here.points([middle[0]], [middle[1]])[:, 0]
         size = np.array([float(np.ptp(shape[:, 0])) * chord, 0.0, float(np.ptp(shape[:, 1])) * chord])
         size[1] = float(np.ptp(centres[:, 1]))
-        piece = cut_of_board(half, "Rib", shape * chord, Spread(centres.mean(axis=0), size), half.built.board)
+        piece = cut_of_board(half, "Rib", shape * chord, known(Spread(centres.mean(axis=0), size)), half.built.board)
         axes = np.array([[1.0, 0.0, 0.0], [0.0, -here.s, here.c]])
         yield _counted(piece, len(where), here.leading[0], axes)
 
@@ -181,15 +182,14 @@ def _strips(half: Half) -> Iterator[Piece]:
     outline = np.array([(0.0, 0.0), (half.length, 0.0), (half.length, built.strip_width), (0.0, built.strip_width)])
     line = half.fine.points([built.strip_place], [0.0])[:, 0]
     yield _counted(
-        cut_of_board(half, "Spar strip", outline, along(line)[1], built.board), built.strips, *plane_of(half)
+        cut_of_board(half, "Spar strip", outline, known(along(line)[1]), built.board), built.strips, *half.plane
     )
 
 
 def _core(half: Half) -> Iterator[Piece]:
     built = half.built
     mass = built.foam_density * _volume(half)
-    spread = lies_between(half, 0.0, 0.9)
-    yield _solid(half, "Core", built.foam, mass, spread)
+    yield _solid(half, "Core", built.foam, mass, lies_between(half, 0.0, 0.9))
 
 
 def _printed(half: Half) -> Iterator[Piece]:
@@ -225,11 +225,11 @@ def shell_mass(printing: Printing, skin: float, inside: float) -> float:
     return printing.density * (wall + printing.infill * max(inside - wall, 0.0))
 
 
-def _solid(half: Half, name: str, material: str, mass: float, spread: Spread) -> Piece:
-    origin, axes = plane_of(half)
+def _solid(half: Half, name: str, material: str, mass: float, lies: Lies) -> Piece:
+    origin, axes = half.plane
     outline = flat_outline(half)
     return Piece(
-        name, half.surface.id, "shell", material, mass, spread, outline, area_of(outline),
+        name, half.surface.id, "shell", material, mass, lies, outline, area_of(outline),
         mirrored=half.surface.mirrored, origin=origin, axes=axes,
     )  # fmt: skip
 
@@ -278,7 +278,7 @@ def _spar(half: Half, spar: Spar) -> Piece:
     if whole:
         length, spread = along(np.vstack([line[::-1] * (1, -1, 1), line]))
     return Piece(
-        "Joiner" if spar.sliding else "Spar", surface.id, "spars", spar.material, length * spar.linear, spread,
+        "Joiner" if spar.sliding else "Spar", surface.id, "spars", spar.material, length * spar.linear, known(spread),
         NOTHING, length=length, count=spar.count, mirrored=surface.mirrored and not whole, origin=line[0],
     )  # fmt: skip
 
@@ -304,7 +304,7 @@ def _joined(half: Half) -> Iterator[Piece]:
         here = placed_at(surface, [control.start, control.end])
         length, spread = along(here.points([1 - control.chord_fraction])[:, 0])
         yield Piece(
-            "Hinge", surface.id, "glue", HINGE_MATERIAL[built.hinge], length * HINGE_LINEAR[built.hinge], spread,
+            "Hinge", surface.id, "glue", HINGE_MATERIAL[built.hinge], length * HINGE_LINEAR[built.hinge], known(spread),
             length=length, mirrored=surface.mirrored,
         )  # fmt: skip
 

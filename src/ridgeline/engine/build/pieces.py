@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Literal, NamedTuple
 
 import numpy as np
@@ -32,9 +33,18 @@ class Spread(NamedTuple):
     size: Array
 
 
+#: Tells how something lies, when that is asked: what is only weighed need not know.
+Lies = Callable[[], Spread]
+
+
+def known(spread: Spread) -> Lies:
+    """Tell what is known already."""
+    return lambda: spread
+
+
 @dataclass(frozen=True)
 class Piece:
-    """One kind of piece. Its outline lies flat, as it is cut; ``spread`` says where it is built in.
+    """One kind of piece. Its outline lies flat, as it is cut; ``lies`` tells where it is built in, when that is asked.
 
     ``of`` is the part it belongs to, ``group`` the item of the weight table it counts in. ``outline`` (n, 2) m runs
     round what is cut from sheet, empty for stock, beads and solids; ``area`` m² is net of ``holes`` (x, y, diameter),
@@ -47,7 +57,7 @@ class Piece:
     group: PieceGroup
     material: str
     mass: float
-    spread: Spread
+    lies: Lies
     outline: Array = field(default_factory=NOTHING.copy)
     area: float = 0.0
     length: float = 0.0
@@ -57,6 +67,11 @@ class Piece:
     axes: Array = field(default_factory=lambda: np.eye(3)[:2])
     lines: tuple[Line, ...] = ()
     holes: tuple[tuple[float, float, float], ...] = ()
+
+    @cached_property
+    def spread(self) -> Spread:
+        """Where one of it lies, of a pair the starboard one."""
+        return self.lies()
 
     @property
     def pieces(self) -> int:
@@ -216,6 +231,22 @@ def _summed(members: list[Piece]) -> Group:
 def _three(values: Array) -> tuple[float, float, float]:
     x, y, z = (float(value) for value in values)
     return x, y, z
+
+
+def moved(group: Group, x: float, y: float, z: float) -> Group:
+    """Return a group somewhere else, m; what lies on both sides spreads as it does there.
+
+    Parameters
+    ----------
+    group : Group
+    x, y, z : float
+
+    Returns
+    -------
+    Group
+    """
+    here = (group.centroid[0] + x, group.centroid[1] + y, group.centroid[2] + z)
+    return group._replace(centroid=here)
 
 
 def together(groups: Iterable[Group]) -> Group:

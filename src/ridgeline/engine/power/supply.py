@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 
 from ridgeline.design.parts import Item, Servo
+from ridgeline.design.power import SpeedController
 from ridgeline.engine.weights.items import ItemArrays, kinds_of
 
 #: Stall current at 5 V over servo mass, kg and A (handbook of the trade §14).
@@ -19,6 +20,11 @@ BY_MASS, BY_CLASS = 0.15, 0.08
 WORKING_SHARE, RECEIVER = 0.3, 0.1
 #: What a linear receiver supply may burn off, W (handbook of the trade §8: 2–3 W).
 LINEAR_HEAT = 2.5
+#: What a receiver supply holds, V.
+RECEIVER_VOLTS = 5.0
+#: Supplies that are sold, A; a better one adds about this much, kg (class figures).
+SUPPLIES = (2.0, 3.0, 5.0, 8.0, 15.0)
+_SUPPLY_MASS = 0.006
 #: Continuous current in free air of silicone wire by gauge, A (typical), and its resistance per metre, Ω.
 WIRE_CURRENT = {
     8: 100.0,
@@ -159,3 +165,44 @@ def gauge_for(current: float) -> int:
         AWG.
     """
     return max((g for g, most in WIRE_CURRENT.items() if most >= current), default=min(WIRE_CURRENT))
+
+
+def linear_heat(volts: Any, load: float) -> Any:
+    """Return what a linear supply burns at work, W.
+
+    Parameters
+    ----------
+    volts : float or ndarray
+        Of the pack, at no load.
+    load : float
+        What receiver and servos may draw at once, A.
+
+    Returns
+    -------
+    float or ndarray
+
+    Source
+    ------
+    (U − 5 V) × 0.3 of the load, for servos are seldom stalled: handbook of the trade §8.
+    """
+    return (volts - RECEIVER_VOLTS) * WORKING_SHARE * load
+
+
+def with_supply(esc: SpeedController, load: float) -> SpeedController | None:
+    """Return a controller of the same rating with a switching supply that is sold for a load, A; None past the largest.
+
+    Parameters
+    ----------
+    esc : SpeedController
+    load : float
+
+    Returns
+    -------
+    SpeedController or None
+    """
+    amps = next((one for one in SUPPLIES if one >= load), None)
+    if amps is None:
+        return None
+    name = f"ESC {esc.max_current:.0f} A, {amps:.0f} A supply"
+    better = {"name": name, "bec_current": amps, "bec_linear": False, "mass": esc.mass + _SUPPLY_MASS}
+    return esc.model_copy(update=better)

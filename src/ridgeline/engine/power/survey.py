@@ -24,6 +24,7 @@ from ridgeline.engine.power.full_throttle import MEAN_CHARGE
 from ridgeline.engine.power.held_thrust import held_thrust
 from ridgeline.engine.power.limits import ESC_SHARE
 from ridgeline.engine.power.operating_point import full_draw, solve
+from ridgeline.engine.power.supply import LINEAR_HEAT, linear_heat
 
 Array = NDArray[np.float64]
 #: The speed of rotation a controller is chosen by need be no nearer than the square of this, as a share.
@@ -232,7 +233,11 @@ class Survey:
         found: dict[tuple[str, int], tuple[Array, NDArray[np.int64]]] = {}
         for kind in ("brushless", "brushed"):
             for cells in {int(c) for c in self.cells[0]}:
-                fit = [i for i, e in enumerate(self.escs) if e.kind == kind and e.max_cells >= cells and self._feeds(e)]
+                fit = [
+                    i
+                    for i, e in enumerate(self.escs)
+                    if e.kind == kind and e.max_cells >= cells and self._feeds(e, cells)
+                ]
                 fit.sort(key=lambda i: self.escs[i].max_current)
                 best: list[int] = []
                 for i in reversed(fit):
@@ -242,8 +247,13 @@ class Survey:
                 found[kind, cells] = ratings, np.array(best[::-1], np.int64)
         return found
 
-    def _feeds(self, esc: SpeedController) -> bool:
-        return esc.bec_current == 0 or esc.bec_current >= self.airframe.receiver
+    def _feeds(self, esc: SpeedController, cells: int) -> bool:
+        """Tell whether a controller's supply, if it has one, feeds the receiver without burning off too much."""
+        load = self.airframe.receiver
+        if esc.bec_current == 0 or not esc.bec_linear:
+            return esc.bec_current == 0 or esc.bec_current >= load
+        volts = float(self._open_circuit[1.0][0][self.cells[0] == cells].max())
+        return esc.bec_current >= load and linear_heat(volts, load) <= LINEAR_HEAT
 
     def _choose(self, current: Array) -> NDArray[np.int64]:
         """Return the lightest controller that holds each current with its headroom, −1 for none."""

@@ -34,7 +34,7 @@ _ELEVON = _Hinged(0.28, 0.95, 0.24)
 _AILERON, _FLAP = _Hinged(0.55, 0.95, 0.22), _Hinged(0.12, 0.5, 0.22)
 _TAIL_HINGE = 0.35
 #: Angles of wing and foreplane to the body, washout, rad (usual).
-_WING_INCIDENCE, _FOREPLANE_INCIDENCE, _WASHOUT = 2.0 * _DEGREE, 3.0 * _DEGREE, -1.5 * _DEGREE
+_WING_INCIDENCE, _FOREPLANE_INCIDENCE, _WASHOUT = 2.0 * _DEGREE, 2.2 * _DEGREE, -1.5 * _DEGREE
 #: A tapered tip lies so far back over the taper; unswept quarter chords; plates (chosen: a straight hinge line).
 _TIP_BACK, _QUARTER, _PLATE_BACK = 0.45, 0.25, 0.6
 #: Height of wing, lowest of several wings, tail and foreplane over the body's middle, over its height.

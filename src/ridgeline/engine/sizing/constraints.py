@@ -12,13 +12,13 @@ from numpy.typing import NDArray
 from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.atmosphere import GRAVITY, density
 from ridgeline.engine.sizing.arrangements import arrangement_of
+from ridgeline.engine.sizing.first_lift import first_cl_max
 from ridgeline.engine.sizing.first_mass import POWER_MASS_PER_NEWTON, spare_for_power
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range, middle
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING
 
 Array = NDArray[np.float64]
-#: Lift limit and drag assumed before there is an airframe; both typical of this trade's sections at Re 10⁵.
-FIRST_CL_MAX = 0.95
+#: Drag assumed before there is an airframe; typical of this trade's sections at Re 10⁵.
 FIRST_CD_0 = 0.045
 _SPAN_EFFICIENCY = 0.8
 #: Thrust left at climb or turn speed over static thrust, for propellers with a pitch speed near 3 stall speeds.
@@ -87,7 +87,7 @@ def throw_speed(mass: float) -> float:
     return math.sqrt(THROW_ENERGY / (mass + ARM_MASS))
 
 
-def loading_for_stall(stall: float, air_density: float, cl_max: float = FIRST_CL_MAX) -> float:
+def loading_for_stall(stall: float, air_density: float, cl_max: float) -> float:
     """Return the wing loading whose stall speed is ``stall``, kg/m².
 
     Parameters
@@ -111,7 +111,7 @@ def first_aspect_ratio(brief: Brief) -> float:
     return float(PURPOSES[brief.purpose].aspect_ratio[0])
 
 
-def constraint_chart(brief: Brief, count: int = 121, cl_max: float = FIRST_CL_MAX) -> ConstraintChart:
+def constraint_chart(brief: Brief, count: int = 121, cl_max: float | None = None) -> ConstraintChart:
     """Draw the wishes of a brief as lines over wing loading.
 
     Parameters
@@ -119,8 +119,8 @@ def constraint_chart(brief: Brief, count: int = 121, cl_max: float = FIRST_CL_MA
     brief : Brief
     count : int
         Samples along the loading axis.
-    cl_max : float
-        Lift limit of the airframe; the usual one before there is any.
+    cl_max : float, optional
+        Lift limit of the airframe; before there is any, that of what would be laid out.
 
     Source
     ------
@@ -128,6 +128,7 @@ def constraint_chart(brief: Brief, count: int = 121, cl_max: float = FIRST_CL_MA
     """
     d = density(brief.elevation, brief.temperature_c)
     mass = brief.ceiling
+    cl_max = first_cl_max(brief) if cl_max is None else cl_max
     habit = PURPOSES[brief.purpose].loading
     stall_loading = loading_for_stall(brief.stall_speed, d, cl_max)
     axis_high = max(1.25 * max(habit[1], brief.wing_loading), 1.15 * stall_loading)
@@ -222,12 +223,16 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
     span = brief.span_limit
     tailless = purpose == "tailless"
     thrown_too_heavy = brief.launch == "hand" and brief.ceiling > THROWN_TO and "launch" not in brief.typed
+    wished = middle(loading_range(purpose, AIM_UNDER_CEILING * brief.ceiling))
+    # The design point too begins anew: what follows must not hang on what stood there before.
     starting = {
-        "aspect_ratio": 0.5 * sum(values.aspect_ratio),
-        "tail_volume_h": 0.5 * sum(values.volume_h),
-        "tail_volume_v": 0.5 * sum(values.volume_v),
-        "static_margin": 0.5 * sum(values.static_margin),
+        "aspect_ratio": middle(values.aspect_ratio),
+        "tail_volume_h": middle(values.volume_h),
+        "tail_volume_v": middle(values.volume_v),
+        "static_margin": middle(values.static_margin),
         "cruise_ratio": values.cruise_ratio,
+        "wing_loading": wished,
+        "thrust_ratio": middle(values.thrust_ratio),
     }
     draft = Brief.model_validate(
         brief.model_dump()
@@ -243,7 +248,6 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
         }
     )
     chart = constraint_chart(draft)
-    wished = middle(loading_range(purpose, AIM_UNDER_CEILING * brief.ceiling))
     low, high = values.thrust_ratio
     if "wing_loading" in brief.typed:
         loading = brief.wing_loading

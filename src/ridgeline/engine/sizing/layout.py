@@ -19,6 +19,7 @@ from ridgeline.engine.aero.atmosphere import density
 from ridgeline.engine.build.making import glue_item, items_of
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.pipeline import Evaluator, evaluate
+from ridgeline.engine.power.limits import CRUISE_THROTTLE
 from ridgeline.engine.roots import root_in
 from ridgeline.engine.sizing.airframe import airframe_surfaces
 from ridgeline.engine.sizing.arrangements import arrangement_of
@@ -39,16 +40,22 @@ _NEAR = 0.002
 _TAMED = ("control.roll_high", "control.elevator_touchy")
 #: A pack is chosen anew for what the chosen power train draws, so often, until it lasts this share of the wish.
 _TRAINS, _LONG_ENOUGH = 3, 0.98
+#: And for more thrust than wished, where it would not hold level flight with enough in hand.
+_STRONGER, _MOST_THRUST = 1.15, 4.0
 #: Room over what a draft draws, for the mass of the pack it asks for.
 _OVER = 1.10
 #: Aim where nothing says where the balance belongs, share of the mean chord.
 _USUAL_AIM = 0.28
+#: Where on from the shortest nose to the longest a draft is looked at (most balance thereabouts).
+_MIDDLING = 0.4
 #: Where a draft is taken to balance: a little ahead of the usual aim, as it is trimmed for the first throw.
 _DRAFT_AIM = 0.24
 #: A wing loaded harder than wished, step by step, where nothing else brings the ceiling in reach.
 _HARDER = (1.0, 1.08, 1.16, 1.25, 1.35, 1.5, 1.7)
 #: What the ratio says is right to within this: a way over it is not drafted while a lighter one may do.
 _DOUBTED = 1.03
+#: A hair over the ceiling is told, and no reason to refuse.
+_OVER_A_LITTLE = 1.02
 #: So far over the ceiling no choice of parts brings a way under it: it is not drafted to the end.
 _HOPELESS = 1.15
 #: Inside the chart's limit on the loading (as the starting values keep it).
@@ -105,18 +112,21 @@ def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
 
 def _lightest_needed(brief: Brief, shelf: Shelf) -> Way:
     """Return the first way, from the usual to the lightest, whose draft comes in under the ceiling."""
-    ways = list(_ways(brief))
-    # Ways that the ratio says are too heavy are passed over while a lighter one may do.
-    likely = [way for way in ways if way.expected <= _DOUBTED * brief.ceiling] or [min(ways, key=lambda w: w.expected)]
     best: Way | None = None
-    for way in likely:
+    passed: list[Way] = []
+    for way in _ways(brief):
+        # Ways that the ratio says are too heavy are passed over while a lighter one may do.
+        if way.expected > _DOUBTED * brief.ceiling:
+            passed.append(way)
+            continue
         drafted = _drafted(way, shelf)
         if drafted.expected <= brief.ceiling:
             return drafted
         if best is None or drafted.expected < best.expected:
             best = drafted
-    assert best is not None
-    if "ceiling" in brief.typed:
+    if best is None:
+        best = _drafted(min(passed, key=lambda way: way.expected), shelf)
+    if "ceiling" in brief.typed and best.expected > _OVER_A_LITTLE * brief.ceiling:
         raise _too_heavy(brief, best.expected)
     return best
 
@@ -158,26 +168,35 @@ def _drafted(way: Way, shelf: Shelf) -> Way:
     sketch = shelf._replace(propellers=shelf.propellers[::_SKETCHED])
     way = replace(way, train=_train(brief, sketch, size, size.mass, way.plan))
     trial = Evaluator()
-    draft = _assemble(way, shelf, _nose_limits(brief, size, way.train)[0], "")
+    draft = _assemble(way, shelf, _middling(way), "")
     expected, load = trial.value(draft, "mass.auw") or size.mass, trial.value(draft, "power.receiver_load") or 0.0
     if expected > _HOPELESS * brief.ceiling:
         return replace(way, expected=expected)
-    power = _mean_power(draft, trial)
+    power, wished = _mean_power(draft, trial), brief
     for _ in range(_TRAINS):
-        way = replace(way, train=_train(brief, shelf, size, min(expected, size.mass), way.plan, power, load))
-        draft = _assemble(way, shelf, _nose_limits(brief, size, way.train)[0], "")
-        lasts = trial.value(draft, "flight.endurance")
-        drawn = _mean_power(draft, trial)
-        if lasts is None or lasts >= _LONG_ENOUGH * brief.endurance or drawn <= power:
+        way = replace(way, train=_train(wished, shelf, size, min(expected, size.mass), way.plan, power, load))
+        draft = _assemble(way, shelf, _middling(way), "")
+        lasts, held = trial.value(draft, "flight.endurance"), trial.value(draft, "flight.cruise_throttle")
+        brief_flight = lasts is not None and lasts < _LONG_ENOUGH * brief.endurance
+        weak = held is None or held > CRUISE_THROTTLE
+        if not brief_flight and not weak:
             break
-        # What is chosen draws more than what it was chosen by.
-        power, expected = drawn, trial.value(draft, "mass.auw") or expected
+        # What is chosen draws more than what it was chosen by, or pulls too little in flight.
+        power, expected = max(power, _mean_power(draft, trial)), trial.value(draft, "mass.auw") or expected
+        if weak:
+            wished = wished.model_copy(update={"thrust_ratio": min(_STRONGER * wished.thrust_ratio, _MOST_THRUST)})
     # A longer nose weighs more: what it comes to where it balances, between the shortest and the longest.
     ends = [_assemble(way, shelf, nose, "") for nose in _nose_limits(brief, size, way.train)]
     short, long = (_balance_of(draft, trial) for draft in ends)
     share = min(max((short - _DRAFT_AIM) / (short - long), 0.0), 1.0) if short > long else 1.0
     light, heavy = (trial.value(draft, "mass.auw") or size.mass for draft in ends)
     return replace(way, expected=light + share * (heavy - light))
+
+
+def _middling(way: Way) -> float:
+    """Return a nose between the shortest and the longest, m: near enough to balance to know what it draws."""
+    short, long = _nose_limits(way.brief, way.size, way.train)
+    return short + _MIDDLING * (long - short)
 
 
 def _balance_of(design: Design, trial: Evaluator) -> float:

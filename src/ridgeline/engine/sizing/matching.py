@@ -11,9 +11,12 @@ from ridgeline.design.power import Motor, Mount, Pack, PowerTrain
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.power.discharge import Profile
+from ridgeline.engine.power.limits import MOTOR_HEAT_MINUTE
 from ridgeline.engine.power.pack import RESERVE
 from ridgeline.engine.power.propeller import tip_speed_limit
+from ridgeline.engine.power.supply import with_supply
 from ridgeline.engine.power.survey import Airframe, Survey
+from ridgeline.engine.sizing.first_lift import first_cl_max
 
 #: Mean electrical power of level flight with some climbing, W per kg of aircraft; only to rank packs by time, until a
 #: whole flight of the airframe tells better.
@@ -26,8 +29,12 @@ _MOTOR_SHARE = (0.02, 0.25)
 _RECEIVER = ((0.5, 3.0), (0.2, 2.0), (0.0, 1.0))
 #: A first choice keeps to the common kinds; the match offers the others.
 _FIRST_FAMILIES = ("thin_electric", "slow_fly", "tiny")
-#: Lift limit assumed before there is an airframe; only to know the speed the propeller must outrun.
-_LIFT_LIMIT = 0.95
+#: What a lack of thrust, time, pitch speed or a cool motor is worth in mass, over the aircraft (chosen).
+_LACK, _SHORT, _SLOW, _HOT = 10.0, 2.0, 1.0, 2.0
+#: Pitch speed over cruise at which level flight takes about half throttle.
+_PITCH_OVER_CRUISE = 2.0
+#: A can turns propellers of about three to nine times its diameter, some of eleven.
+_PROP_OVER_CAN = (3.0, 11.0)
 
 
 def packs_in_hand(brief: Brief, shelf: Shelf) -> tuple[Pack, ...]:
@@ -74,20 +81,27 @@ def first_power_train(
     cans_on_shelf = _of_a_size(shelf.motors, mass / motors)
     survey = Survey(cans_on_shelf, blades, packs, shelf.escs, nothing_known(brief, mass, air_density, motors, receiver))
     cans = np.array([motor.diameter for motor in cans_on_shelf])[:, None]
-    cruise = brief.cruise_ratio * math.sqrt(2 * brief.wing_loading * GRAVITY / (air_density * _LIFT_LIMIT))
+    cruise = brief.cruise_ratio * math.sqrt(2 * brief.wing_loading * GRAVITY / (air_density * first_cl_max(brief)))
     energy = np.array([usable_energy(pack) for pack in packs])[None]
     wanted, seconds = brief.thrust_ratio * mass * GRAVITY, energy / (mean_power * mass)
     short = np.clip(1 - seconds / brief.endurance, 0, None) if brief.endurance > 0 else 0.0
     best: tuple[float, int, int] | None = None
     for index, row in survey.rows():
         ratio = blades[index].diameter / cans
-        # A can turns propellers of about three to nine times its diameter.
-        sound = (row.esc >= 0) & (row.thrust > 0) & (ratio > 3) & (ratio < 11) & (survey.cells <= survey.motor_cells)
+        sound = (
+            (row.esc >= 0)
+            & (row.thrust > 0)
+            & (ratio > _PROP_OVER_CAN[0])
+            & (ratio < _PROP_OVER_CAN[1])
+            & (survey.cells <= survey.motor_cells)
+        )
         sound &= (row.current <= survey.pack_limit) & (row.motor_current <= survey.motor_limit)
         sound &= math.pi * blades[index].diameter * row.rpm / 60 <= tip_speed_limit(blades[index])
         lack = np.clip(1 - row.thrust / wanted, 0, None) if wanted > 0 else 0.0
-        slow = np.clip(1 - blades[index].pitch * row.rpm / 60 / (1.6 * cruise), 0, None)
-        score = np.where(sound, row.mass + mass * (10 * lack + 2 * short + slow), np.inf)
+        slow = np.clip(1 - blades[index].pitch * row.rpm / 60 / (_PITCH_OVER_CRUISE * cruise), 0, None)
+        hot = np.clip(row.heat / (survey.motor_mass * MOTOR_HEAT_MINUTE) - 1, 0, None)
+        lacking = _LACK * lack + _SHORT * short + _SLOW * slow + _HOT * hot
+        score = np.where(sound, row.mass + mass * lacking, np.inf)
         at = int(np.argmin(score))
         if np.isfinite(score.ravel()[at]) and (best is None or score.ravel()[at] < best[0]):
             best, found = (float(score.ravel()[at]), index, at), row
@@ -96,6 +110,8 @@ def first_power_train(
     m, k = divmod(best[2], len(packs))
     mounts = (Mount(),) if motors == 1 else (Mount(y=0.1, mirrored=True),)
     esc = shelf.escs[int(found.esc[m, k])]
+    if esc.bec_current < survey.airframe.receiver:
+        esc = with_supply(esc, survey.airframe.receiver) or esc
     return PowerTrain(motor=cans_on_shelf[m], esc=esc, pack=packs[k], propeller=blades[best[1]], mounts=mounts)
 
 

@@ -12,7 +12,7 @@ from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.sizing.airframe import airframe_surfaces
 from ridgeline.engine.sizing.arrangements import arrangement_of
 from ridgeline.engine.sizing.building import plan_of
-from ridgeline.engine.sizing.constraints import FIRST_CL_MAX
+from ridgeline.engine.sizing.first_lift import first_cl_max
 from ridgeline.engine.sizing.first_mass import comes_to, sized_for
 from ridgeline.engine.sizing.fuselages import frame_of
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, sized, within_the_document
@@ -52,7 +52,7 @@ def outcome(brief: Brief, surfaces: tuple[Surface, ...]) -> list[tuple[str, floa
     mass = comes_to(brief, plan_of(brief), sized_for(brief))
     d = density(brief.elevation, brief.temperature_c)
     loading = mass / area
-    stall = math.sqrt(2 * loading * GRAVITY / (d * FIRST_CL_MAX))
+    stall = math.sqrt(2 * loading * GRAVITY / (d * first_cl_max(brief)))
     rows = [
         ("Span", wing.span, "length"),
         ("Wing", area, "area"),

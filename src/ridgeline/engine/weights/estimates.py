@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import lru_cache
 from types import MappingProxyType
-from typing import NamedTuple
+from typing import Any, NamedTuple, TypeVar
 
 import numpy as np
 
@@ -12,12 +13,13 @@ from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.build import Build
 from ridgeline.engine.build.hulls import pieces_of_body
 from ridgeline.engine.build.panels import pieces_of_surface
-from ridgeline.engine.build.pieces import PEELED, Group, grouped, together
+from ridgeline.engine.build.pieces import PEELED, Group, grouped, moved, together
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.kept import kept
 
+Part = TypeVar("Part", Surface, Body)
 _NONE: Mapping[str, Group] = MappingProxyType({})
 #: The extent that stands for every part together: only the groups of its pieces are read.
 WHOLE = ""
@@ -38,6 +40,29 @@ class Extent(NamedTuple):
     edges: float
     size: tuple[float, float, float] = (0.0, 0.0, 0.0)
     groups: Mapping[str, Group] = _NONE
+
+
+#: What places a part, and nothing of what it is made of.
+_PLACES: dict[str, Any] = {"x": 0.0, "y": 0.0, "z": 0.0, "name": "-", "sets": ()}
+
+
+def _bare(part: Part) -> Part:
+    """Return a part at the origin: pieces are the same wherever it stands."""
+    return part.model_copy(update=_PLACES)
+
+
+@lru_cache(maxsize=256)
+def _surface_groups(bare: Surface) -> dict[str, Group]:
+    return grouped(pieces_of_surface(bare))
+
+
+@lru_cache(maxsize=128)
+def _body_groups(bare: Body) -> dict[str, Group]:
+    return grouped(pieces_of_body(bare))
+
+
+def _moved(groups: dict[str, Group], part: Surface | Body) -> dict[str, Group]:
+    return {name: moved(group, part.x, part.y, part.z) for name, group in groups.items()}
 
 
 @kept()
@@ -83,7 +108,7 @@ def surface_extent(surface: Surface) -> Extent:
         out,
         sides * (front + back + float(chord[0] + chord[-1])),
         size,
-        grouped(pieces_of_surface(surface)),
+        _moved(_surface_groups(_bare(surface)), surface),
     )
 
 
@@ -110,7 +135,7 @@ def body_extent(body: Body) -> Extent:
         copies * found.length,
         4 * copies * found.length,
         size,
-        grouped(pieces_of_body(body)),
+        _moved(_body_groups(_bare(body)), body),
     )
 
 

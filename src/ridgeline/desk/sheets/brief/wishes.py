@@ -285,7 +285,7 @@ class BriefSheet(Sheet):
         right = PAD + COLUMN + 20
         line(p, right - 10.5, 36, right - 10.5, self.height() - 8, inks.hair)
         used = write(p, right, 48, "What the wishes allow", 13, bold=True)
-        aside = f"thrust ratio over wing loading, lift limit {self.plot.lift_limit:.2f}"
+        aside = f"thrust ratio over wing loading, lift limit {self.plot.drawn_for:.2f}"
         room = self.width() - PAD - right - used - 14
         write(p, self.width() - PAD, 48, fit(aside, room, LABEL), LABEL, inks.soft, align="right")
         self._draw_outcome(
