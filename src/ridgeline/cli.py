@@ -1,4 +1,4 @@
-"""The command line: ``figures``, ``check``, ``layout``, ``export``, and ``open`` for the window. It knows no Qt."""
+"""The command line: ``figures``, ``check``, ``layout``, ``pieces``, ``export``, and ``open`` for the window; no Qt."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from typing import Any
 from ridgeline import __version__
 from ridgeline.errors import DesignError
 
-_COMMANDS = ("figures", "check", "layout", "export", "open")
+_COMMANDS = ("figures", "check", "layout", "pieces", "export", "open")
 
 
 def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
@@ -34,6 +34,10 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     layout.add_argument("--out", metavar="FILE", help="write the design")
     layout.add_argument("--overwrite", action="store_true", help="write over a file that is there")
     layout.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
+    pieces = commands.add_parser("pieces", help="print the pieces a design is built of")
+    pieces.add_argument("file", help="a .ridge file, or demo:NAME")
+    pieces.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
+    pieces.add_argument("--json", action="store_true", help="print JSON in stored (SI) units, outlines and all")
     export = commands.add_parser("export", help="write a table, a section or the figures of a design")
     export.add_argument("what", nargs="?", help="what to write: see --list")
     export.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
@@ -69,7 +73,7 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
         words.insert(0, "open")
     options = _parser(sheets).parse_args(words)
     try:
-        plain = {"figures": _figures, "check": _check, "layout": _layout, "export": _export}
+        plain = {"figures": _figures, "check": _check, "layout": _layout, "pieces": _pieces, "export": _export}
         if options.command in plain:
             return plain[options.command](options)
         return _open(options, window)
@@ -188,6 +192,23 @@ def _check(options: argparse.Namespace) -> int:
     for finding in report.findings:
         print(f"[{finding.level}] {finding.text} {finding.reason}")
     return 1 if any(finding.level == "stop" for finding in report.findings) else 0
+
+
+def _pieces(options: argparse.Namespace) -> int:
+    from ridgeline.engine.build.whole import parts_of, pieces_of
+    from ridgeline.files.pieces_file import pieces_text
+    from ridgeline.units import with_unit
+
+    design = _edited(options)
+    if options.json:
+        print(pieces_text(design), end="")
+        return 0
+    names = {part.id: part.name for _path, part in parts_of(design)}
+    for piece in pieces_of(design.surfaces, design.bodies):
+        size = with_unit(piece.area, "area") if piece.area else with_unit(piece.length, "length")
+        mass = with_unit(piece.total, "mass")
+        print(f"{names[piece.of]:16} {piece.name:14} {piece.pieces:3} × {size:12} {mass:>9}  {piece.material}")
+    return 0
 
 
 def _export(options: argparse.Namespace) -> int:

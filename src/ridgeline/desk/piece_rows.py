@@ -56,6 +56,13 @@ def built_part(store: Store, ident: str) -> tuple[str, Surface | Body] | None:
     return next(found, None)
 
 
+def path_built(store: Store, index: int) -> str:
+    """Return the path of the surface or body that an item is the pieces of; "" for other items."""
+    build = store.design.parts[index].build
+    found = built_part(store, build.of) if build is not None and build.kind == "pieces" else None
+    return "" if found is None else found[0]
+
+
 def piece_rows(store: Store, build: Build) -> Iterator[Dimension]:
     """Yield the rows of the construction behind an item of pieces."""
     if not build.of:

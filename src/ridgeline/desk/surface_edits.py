@@ -9,6 +9,7 @@ from ridgeline.design.kinds import KIND_OF, duplicate
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.design.power import Mount
 from ridgeline.desk.store import Store
+from ridgeline.engine.sizing.offers import added
 
 
 def chosen_surface(store: Store) -> int | None:
@@ -27,7 +28,8 @@ def duplicate_surface(store: Store) -> None:
     surface = store.design.surfaces[index]
     up = round(surface.z + 0.5 * surface.stations[0].chord, 4)
     copy = duplicate(surface, KIND_OF["surfaces"], name=f"{surface.name}, second", z=up)
-    if store.edit([Change("surfaces[-]", copy)], f"Duplicate {surface.name}"):
+    edits = (Change("surfaces[-]", copy),) if copy.built is None else added(store.design, "surfaces", copy)
+    if store.edit(edits, f"Duplicate {surface.name}"):
         store.select(f"surfaces[{len(store.design.surfaces) - 1}].stations[{len(copy.stations) - 1}]")
 
 
@@ -96,7 +98,7 @@ def _new_surface(store: Store, role: Role) -> Surface:
 def add_surface(store: Store, role: Role) -> None:
     """Add a plain surface of a role and select its tip."""
     made = _new_surface(store, role)
-    if store.edit([Change("surfaces[-]", made)], f"Add {made.name}"):
+    if store.edit(added(store.design, "surfaces", made), f"Add {made.name}"):
         store.select(f"surfaces[{len(store.design.surfaces) - 1}].stations[{len(made.stations) - 1}]")
 
 

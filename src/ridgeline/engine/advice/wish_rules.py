@@ -50,10 +50,13 @@ _WISHES = (
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
-    """Say which of loading, thrust ratio and span came out otherwise than wished."""
+    """Say which of loading, thrust ratio and span came out otherwise than wished; and what laying it out chose."""
     for wish in _WISHES:
         yield from _held_against(wish, design, report)
     yield from _span(design, report)
+    for number, choice in enumerate(design.choices):
+        told, why = say("{}: {}.", choice.part, choice.what), say("{}.", choice.why[:1].upper() + choice.why[1:])
+        yield Finding(f"layout.{number}", "settled", "brief", told, why)
 
 
 def _held_against(wish: _Wish, design: Design, report: Report) -> Iterator[Finding]:

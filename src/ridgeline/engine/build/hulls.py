@@ -64,7 +64,8 @@ def pieces_of_body(body: Body) -> tuple[Piece, ...]:
         return ()
     rows = np.array([(s.x, s.width, s.height, s.z) for s in body.sections], float)
     hull = Hull(body, body.built, *rows.T)
-    return tuple(_FORMS[body.built.form](hull)) + tuple(_covering(hull)) + tuple(_joined(hull))
+    made = tuple(_FORMS[body.built.form](hull))
+    return made if body.built.form == "bought" else (*made, *_covering(hull), *_joined(hull))
 
 
 def _run(x: Array, aside: Array) -> Array:

@@ -57,7 +57,9 @@ def pieces_of_surface(surface: Surface) -> tuple[Piece, ...]:
     y, z = np.array([s.y for s in stations]), np.array([s.z for s in stations])
     s = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(y), np.diff(z)))])
     half = Half(surface, built, s, np.array([one.x for one in stations]), np.array([one.chord for one in stations]))
-    return (*_FORMS[built.form](half), *_spars(half), *_covering(half), *_joined(half))
+    made = tuple(_FORMS[built.form](half))
+    # What is bought comes with its spars, hinges and covering.
+    return made if built.form == "bought" else (*made, *_spars(half), *_covering(half), *_joined(half))
 
 
 # -- forms ------------------------------------------------------------------------------------------------------------

@@ -63,6 +63,10 @@ class ConstraintChart:
 _INSIDE_HIGH, _INSIDE_LOW, _AT_MOST, _OVER_FLOOR = 0.92, 1.02, 0.98, 1.1
 
 
+#: A loading that leaves room only a little past what is usual is taken at what is usual.
+_A_LITTLE_OVER = 1.04
+
+
 #: Heavier than this nobody throws it alone, kg: laid out for wheels unless told otherwise (chosen).
 THROWN_TO = 2.5
 
@@ -254,7 +258,9 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
     else:
         inside = _INSIDE_HIGH * chart.loading_high
         loading = max(min(wished, inside), min(_INSIDE_LOW * chart.loading_low, _AT_MOST * chart.loading_high))
-        loading = round(_with_room(chart, loading, inside, low), 3)
+        usual = loading_range(purpose, AIM_UNDER_CEILING * brief.ceiling)[1]
+        loading = _with_room(chart, loading, inside, low)
+        loading = round(usual if usual < loading < _A_LITTLE_OVER * usual else loading, 3)
     floor = float(np.interp(loading, chart.loading, chart.floor))
     roof = float(np.interp(loading, chart.loading, chart.roof))
     thrust = min(max(0.5 * (low + high), _OVER_FLOOR * floor), max(roof, _INSIDE_LOW * floor))

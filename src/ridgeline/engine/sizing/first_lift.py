@@ -14,7 +14,7 @@ from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, first_sizes
 #: An airframe's lift limit over that of its section (handbook of the trade §14: 0.85–0.92, less what trim costs).
 AIRFRAME_SHARE = 0.86
 #: Without a tail, trimming costs the wing itself more of it (read off laid-out ones).
-TAILLESS_SHARE = 0.79
+TAILLESS_SHARE = 0.76
 
 
 def first_cl_max(brief: Brief) -> float:

@@ -15,6 +15,7 @@ from ridgeline.design.paths import apply, put
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.balance_rules import levers_to
+from ridgeline.engine.advice.weight_rules import RULE_THRESHOLD
 from ridgeline.engine.aero.atmosphere import density
 from ridgeline.engine.build.making import glue_item, items_of
 from ridgeline.engine.geometry.reference import TAILS
@@ -54,6 +55,9 @@ _DRAFT_AIM = 0.24
 _HARDER = (1.0, 1.08, 1.16, 1.25, 1.35, 1.5, 1.7)
 #: What the ratio says is right to within this: a way over it is not drafted while a lighter one may do.
 _DOUBTED = 1.03
+#: Who names the weight that many rules turn on wants to be under it with its error: the share aimed at, and how near to
+#: it a ceiling means it, kg.
+_SURE, _AT_THRESHOLD = 0.90, 0.005
 #: A hair over the ceiling is told, and no reason to refuse.
 _OVER_A_LITTLE = 1.02
 #: So far over the ceiling no choice of parts brings a way under it: it is not drafted to the end.
@@ -113,17 +117,23 @@ def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
 def _lightest_needed(brief: Brief, shelf: Shelf) -> Way:
     """Return the first way, from the usual to the lightest, whose draft comes in under the ceiling."""
     best: Way | None = None
+    under: Way | None = None
     passed: list[Way] = []
+    wanted = _SURE * brief.ceiling if abs(brief.ceiling - RULE_THRESHOLD) <= _AT_THRESHOLD else brief.ceiling
     for way in _ways(brief):
         # Ways that the ratio says are too heavy are passed over while a lighter one may do.
-        if way.expected > _DOUBTED * brief.ceiling:
+        if way.expected > _DOUBTED * wanted:
             passed.append(way)
             continue
         drafted = _drafted(way, shelf)
-        if drafted.expected <= brief.ceiling:
+        if drafted.expected <= wanted:
             return drafted
+        if drafted.expected <= brief.ceiling:
+            under = under or drafted
         if best is None or drafted.expected < best.expected:
             best = drafted
+    if under is not None:
+        return under
     if best is None:
         best = _drafted(min(passed, key=lambda way: way.expected), shelf)
     if "ceiling" in brief.typed and best.expected > _OVER_A_LITTLE * brief.ceiling:

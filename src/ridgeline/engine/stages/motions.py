@@ -212,7 +212,8 @@ def _spiral(found: Motions, told: Told) -> tuple[Figure, Figure]:
         source="docs/theory.md §10",
         note="it grows where C_nb·C_lr passes C_lb·C_nr, a small difference of two effects",
     )
-    assert growth.value is not None
+    if growth.value is None:
+        return growth, absent(keys[1], growth.why_not)
     if growth.value <= math.log(2) / SLOWEST:
         return growth, absent(keys[1], "the spiral hardly grows or dies away: a bank left alone stays or is given back")
     time = derive(

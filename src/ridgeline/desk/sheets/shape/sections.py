@@ -19,15 +19,19 @@ from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import chosen_surface
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.built_row import BuiltRow
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.engine.aero.sections import FORMS, Section, section, section_of
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.geometry.placed import mean_chord_of
+from ridgeline.engine.sizing.offers import with_section
 from ridgeline.errors import DesignError
 from ridgeline.files.section_file import read_section
 from ridgeline.units import shown, with_unit
 
 _GALLERY = 178
+#: Height of the profile drawn large, over the sheet's.
+_LARGE = 0.26
 #: Sheets a builder can buy, m.
 _SHEETS = (0.002, 0.003, 0.005, 0.006, 0.009)
 _FILTER = "Section coordinates (*.dat *.txt *.cor);;All files (*)"
@@ -93,6 +97,7 @@ class ShapeSectionSheet(Sheet):
         self.forms = {form: FormButton(self, form) for form in FORMS}
         for form, button in self.forms.items():
             button.clicked.connect(lambda _=False, f=form: self.choose(f))
+        self.built = BuiltRow(self, store)
         self.which = WordButton(self, "surface whose section is shown", (), lambda: "", self._select)
         self.which.hide()
         self.surfaces: list[RuledButton] = []
@@ -132,7 +137,7 @@ class ShapeSectionSheet(Sheet):
         """Set the surface's form."""
         surface = self.surface
         if surface is not None:
-            self.store.put(f"surfaces[{self.index}].section", form, f"Set section of {surface.name}")
+            self.store.edit(with_section(self.store.design, self.index, form), f"Set section of {surface.name}")
 
     def selection(self) -> Selection:
         surface = self.surface
@@ -197,23 +202,34 @@ class ShapeSectionSheet(Sheet):
             name_button.setGeometry(int(x), 40, min(name_button.sizeHint().width(), 130), 24)
             name_button.setVisible(x + name_button.width() < self.width() - PAD)
             x += name_button.width() + 8
+        self.built.show_part(f"surfaces[{self.index}]" if self.store.design.surfaces else "")
+        wide = self.width() - PAD - int(left)
+        self.built.setGeometry(int(left), self._built_top() + 8, wide, self.built.tall_for(wide))
         x = left
         for file_button in (self.read_button, self.round_button, self.blocks_button):
             file_button.setGeometry(int(x), self.height() - 40, file_button.sizeHint().width() + 6, 24)
             file_button.show()
             x += file_button.width() + 8
 
+    def _built_top(self) -> int:
+        wide = self.width() - 2 * PAD - _GALLERY - 28
+        return self.height() - 60 - self.built.tall_for(wide)
+
     def draw(self, p: QPainter) -> None:
         surface = self.surface
         if surface is None:
             return
+        unit = self.store.units["mass"].symbol
+        built = f"{unit} with glue and spars; lift limit" if surface.built else "not said yet: press one"
         inks = theme.inks
         heading(p, PAD, 48, _GALLERY, "Built forms", "lift limit")
         left, right = PAD + _GALLERY + 28, self.width() - PAD
         line(p, left - 14.5, 36, left - 14.5, self.height() - 8, inks.hair)
         shape, chord = section_of(surface), mean_chord_of(surface)
-        self._draw_large(p, QRectF(left, 76, right - left, 0.36 * self.height()), shape, chord)
-        y = 76 + 0.36 * self.height() + 26
+        large = _LARGE * self.height()
+        self._draw_large(p, QRectF(left, 76, right - left, large), shape, chord)
+        y = 76 + large + 26
+        heading(p, left, self._built_top(), right - left, "Built as", built)
         self._draw_facts(p, left, y, right - left, shape, surface)
         self._draw_sheets(p, left, y + 92, right - left, surface)
 
@@ -269,6 +285,8 @@ class ShapeSectionSheet(Sheet):
             for number, words in enumerate(told or ["read earlier; stored with the design"]):
                 write(p, x, y + 28 + 16 * number, fit(words, wide, LABEL), LABEL, inks.soft)
             return
+        if y + 47 > self._built_top() - 18:
+            return
         heading(p, x, y, wide, "Other sheets", "the same form, thickness kept where the sheet allows")
         columns = (0.0, 0.16, 0.34, 0.50, 0.66, 0.84)
         for share, words in zip(columns, ("Sheet", "Thick", "Camber", "No lift at", "Lift limit", "Drag"), strict=True):
@@ -276,7 +294,7 @@ class ShapeSectionSheet(Sheet):
         row = y + 47
         sheets = sorted({*_SHEETS, round(surface.sheet, 5)})
         for sheet in sheets:
-            if row > self.height() - 52:
+            if row > self._built_top() - 18:
                 break
             mine = abs(sheet - surface.sheet) < 1e-6
             trial = section_of(surface.model_copy(update={"sheet": sheet}))

@@ -16,6 +16,7 @@ from ridgeline.desk.item_edits import copy_items, paste_items, read_table
 from ridgeline.desk.item_table import COLUMNS, ItemTable
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import Same, cg_mark, fit, line, rule, still, width_of, write
+from ridgeline.desk.piece_rows import path_built
 from ridgeline.desk.recipe_rows import followed_name, recipe_rows
 from ridgeline.desk.scales import nice_step, ruler
 from ridgeline.desk.set_edits import flies_row
@@ -25,6 +26,7 @@ from ridgeline.desk.sheets.weights.budget import GrowthRow, budget_row, budget_t
 from ridgeline.desk.sheets.weights.discs import Ground, MassDiscs, disc_radius
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
+from ridgeline.desk.widgets.built_row import TALL, BuiltRow
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.desk.widgets.handles import Handle
@@ -67,6 +69,7 @@ class WeightsSheet(Sheet):
         self.table.horizontalHeader().setFixedHeight(22)
         self.table.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.table.selectionModel().currentRowChanged.connect(self._chosen)
+        self.built = BuiltRow(self, store)
         self.add = RuledButton(self, "Add an item")
         self.add.clicked.connect(self.add_item)
         self.remove = RuledButton(self, "Remove it")
@@ -190,7 +193,11 @@ class WeightsSheet(Sheet):
 
     def arrange(self) -> None:
         top = self._table_top()
-        self.table.setGeometry(PAD - 3, top + 16, self.width() - 2 * PAD + 6, self.height() - top - 52)
+        index = self.chosen
+        self.built.show_part("" if index is None else path_built(self.store, index))
+        room = 0 if self.built.isHidden() else TALL + 8
+        self.built.setGeometry(PAD, self.height() - 36 - TALL, self.width() - 2 * PAD, TALL)
+        self.table.setGeometry(PAD - 3, top + 16, self.width() - 2 * PAD + 6, self.height() - top - 52 - room)
         total = self.table.width() - 12
         if total != self._columns_of:
             # Widths set anew have the whole table laid out anew: not at every step of a drag.
