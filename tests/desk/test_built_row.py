@@ -126,3 +126,18 @@ def test_it_paints_for_a_design_that_does_not_say_how_it_is_built(open_window, w
     row = window.sheet.built
     assert row.form == "" and bool(row.pictures) is (name == "whimbrel")
     assert window.grab().width() > 0
+
+
+def test_laying_out_says_what_it_tries_and_opens_the_shape(open_window, monkeypatch):
+    from ridgeline.desk import laying_out
+
+    monkeypatch.setattr(laying_out, "TELLS_AFTER", -1.0)
+    window = open_window(first="brief")
+    said = []
+    window.store.noted.connect(said.append)
+    press(window.sheet.lay_out_button)
+    QApplication.processEvents()
+    assert any(words.startswith("Laying out: trying ") for words in said) and said[-1].startswith("Laid out")
+    assert window.sheet.key == "shape" and window.store.design.choices
+    window.store.undo()
+    assert not window.store.design.surfaces, "one step"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from functools import partial
 
@@ -28,6 +28,7 @@ from ridgeline.engine.sizing.building import Plan, plans, with_spar
 from ridgeline.engine.sizing.choices import choices_of
 from ridgeline.engine.sizing.constraints import constraint_chart
 from ridgeline.engine.sizing.first_mass import comes_to, sized_for
+from ridgeline.engine.sizing.forms import FORM_WORDS
 from ridgeline.engine.sizing.fuselages import frame_of
 from ridgeline.engine.sizing.matching import MEAN_POWER, PROP_OVER_SPAN, first_power_train, usable_energy
 from ridgeline.engine.sizing.outfit import carried_items, wheels_for
@@ -86,7 +87,11 @@ class Way:
     train: PowerTrain | None = None
 
 
-def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
+#: Told what is being tried, in a few words.
+Tell = Callable[[str], None]
+
+
+def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled", tell: Tell = lambda _step: None) -> Design:
     """Return a whole design for a brief, its wing placed so that it balances with the pack mid-bay.
 
     Parameters
@@ -96,6 +101,8 @@ def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
         Parts to choose the power train and servos from.
     name : str
         Name of the design.
+    tell : callable, optional
+        Told each step before it is taken: laying out takes about a second.
 
     Raises
     ------
@@ -110,11 +117,12 @@ def lay_out(brief: Brief, shelf: Shelf, name: str = "Untitled") -> Design:
     """
     sized(brief, AIM_UNDER_CEILING * brief.ceiling)
     with within_the_document():
-        way = _lightest_needed(brief, shelf)
-        return _balanced(brief, shelf, way, name)
+        way = _lightest_needed(brief, shelf, tell)
+        tell("balancing it")
+        return _balanced(brief, shelf, way, name, tell)
 
 
-def _lightest_needed(brief: Brief, shelf: Shelf) -> Way:
+def _lightest_needed(brief: Brief, shelf: Shelf, tell: Tell) -> Way:
     """Return the first way, from the usual to the lightest, whose draft comes in under the ceiling."""
     best: Way | None = None
     under: Way | None = None
@@ -125,6 +133,7 @@ def _lightest_needed(brief: Brief, shelf: Shelf) -> Way:
         if way.expected > _DOUBTED * wanted:
             passed.append(way)
             continue
+        tell(f"trying {FORM_WORDS[way.plan.wing.form]}")
         drafted = _drafted(way, shelf)
         if drafted.expected <= wanted:
             return drafted
@@ -215,7 +224,7 @@ def _balance_of(design: Design, trial: Evaluator) -> float:
     return 0.0 if state is None or ref is None else float(ref.fraction(float(state.cg[0])))
 
 
-def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str) -> Design:
+def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> Design:
     """Return the design of a way whose nose is as long as its balance asks for."""
     trial = Evaluator()
 
@@ -238,7 +247,9 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str) -> Design:
         nose = nearest
         if between:
             nose = root_in(partial(off, aim), short, long, close, low - aim, high - aim)
-    design = _tamed(_settled(_assemble(way, shelf, round(nose, 4), name)))
+    design = _settled(_assemble(way, shelf, round(nose, 4), name))
+    tell("setting its throws")
+    design = _tamed(design)
     # The wishes stay as they were said: what gave way is told by the findings.
     kept = wished.model_copy(update={"controls": way.brief.controls})
     return design.model_copy(update={"brief": kept, "choices": choices_of(design, wished, way.plan)})

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QApplication, QMenu, QWidget
+from PySide6.QtWidgets import QMenu, QWidget
 
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, fitted
-from ridgeline.desk.gate import window_at_work
+from ridgeline.desk.laying_out import lay_out_airframe
 from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import cg_mark, dimension, fit, heading, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
@@ -192,28 +192,10 @@ class BriefSheet(Sheet):
 
     def lay_out(self) -> None:
         """Make the airframe of the brief, as one undoable step."""
-        from ridgeline.engine.sizing.layout import lay_out
-        from ridgeline.library import shipped_shelf
-
-        QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
-        try:
-            design = self.store.design
-            with window_at_work():
-                made = lay_out(design.brief, shipped_shelf(), design.name)
-            update = {
-                "revision": design.revision + (1 if design.surfaces else 0),
-                "note": design.note,
-                "underlays": design.underlays,
-            }
-            self.store.replace(made.model_copy(update=update), "Lay out the airframe")
-        except DesignError as error:
-            self.store.refused.emit(error)
-            return
-        finally:
-            QApplication.restoreOverrideCursor()
-        self.store.noted.emit(
-            "Laid out: see the Shape, then weigh, balance and power it. Undo brings the old one back."
+        words = (
+            "Laid out: weigh, balance and power it next. The Brief says what was chosen; Undo brings the old one back."
         )
+        lay_out_airframe(self, self.store.design.brief, "Lay out the airframe", words, newer=True)
 
     def selection(self) -> Selection:
         values = PURPOSES[self.store.design.brief.purpose]

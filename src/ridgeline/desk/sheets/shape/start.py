@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, QSize, Qt, QTimer
+from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QEnterEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QAbstractButton, QApplication, QWidget
+from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
-from ridgeline.desk.gate import window_at_work
+from ridgeline.desk.laying_out import lay_out_airframe
 from ridgeline.desk.paint import fit, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
@@ -144,26 +144,9 @@ class ShapeStartSheet(Sheet):
 
     def lay_out(self, layout: str) -> None:
         """Lay a layout out from the brief as one undoable step, and turn to its views."""
-        QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
-        try:
-            from ridgeline.engine.sizing.layout import lay_out
-            from ridgeline.library import shipped_shelf
-
-            design = self.store.design
-            with window_at_work():
-                made = lay_out(briefed(design.brief, layout), shipped_shelf(), design.name)
-            kept = {"note": design.note, "revision": design.revision, "underlays": design.underlays}
-            self.store.replace(made.model_copy(update=kept), f"Start from {ARRANGEMENTS[layout].label.lower()}")
-        except DesignError as error:
-            self.store.refused.emit(error)
-            return
-        finally:
-            QApplication.restoreOverrideCursor()
-        self.store.noted.emit(
-            f"{ARRANGEMENTS[layout].label} laid out from the brief, balanced for its first throw. "
-            "Undo brings the old one back."
-        )
-        QTimer.singleShot(0, lambda: self.wants.emit("shape"))
+        called = ARRANGEMENTS[layout].label
+        words = f"{called} laid out from the brief, balanced for its first throw. Undo brings the old one back."
+        lay_out_airframe(self, briefed(self.store.design.brief, layout), f"Start from {called.lower()}", words)
 
     def arrange(self) -> None:
         rows = -(-len(self.layouts) // _COLUMNS)
