@@ -31,9 +31,9 @@ written from the code by `tools/write_schema.py`, and a test holds them to it.
 * An item that hangs on a part says where on that (`on`): out along a surface's panel, the share of its chord and the
   height over it; behind, aside and over a body's origin or a mount. Its `x`, `y`, `z` follow and are not written;
   where a file says them besides, they are not believed. A free item says `x`, `y`, `z`.
-* `built` of a surface or body says how it is built; a form reads only the fields that it has. An item whose `build` is of
-  the kind `pieces` stands for that part's shell, spars or covering, or for the glue of all; its `estimate` is what it
-  came to when it was made.
+* `built` of a surface or body says how it is built; a form reads only the fields that it has. An item whose `build` is
+  of the kind `pieces` stands for that part's shell, spars or covering, or for the glue of all; its `estimate` is what
+  it came to when it was made.
 * Item masses are for one piece; `count` pieces are carried. A weighed value wins over an estimate. An item with a
   `component` takes its estimate from the power train, one with a `servo` of known mass from that.
 * Saving writes a temporary file, syncs it, keeps the two last states as `NAME.ridge~` and `NAME.ridge~2` and renames.

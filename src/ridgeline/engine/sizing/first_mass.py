@@ -203,6 +203,23 @@ def comes_to(brief: Brief, plan: Plan, mass: float) -> float:
     return airframe + carried_mass(brief, plan, mass, first_sizes(brief, mass).span) + power + pack_mass(brief, mass)
 
 
+@kept(64)
+def likely_plan(brief: Brief) -> Plan:
+    """Return the way a brief is likely to be built: the first, from the usual on, that comes in under the ceiling.
+
+    Parameters
+    ----------
+    brief : Brief
+
+    Returns
+    -------
+    Plan
+        The lightest where none does.
+    """
+    ways = plans(brief)
+    return next((way for way in ways if comes_to(brief, way, sized_for(brief, way)) <= brief.ceiling), ways[-1])
+
+
 def spare_for_power(brief: Brief, loading: ArrayLike) -> Array:
     """Return what the ceiling leaves for thrust over wing loadings, built the lightest way, kg of power train.
 

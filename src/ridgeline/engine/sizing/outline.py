@@ -11,9 +11,8 @@ from ridgeline.engine.aero.atmosphere import GRAVITY, density
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.sizing.airframe import airframe_surfaces
 from ridgeline.engine.sizing.arrangements import arrangement_of
-from ridgeline.engine.sizing.building import plan_of
 from ridgeline.engine.sizing.first_lift import first_cl_max
-from ridgeline.engine.sizing.first_mass import comes_to, sized_for
+from ridgeline.engine.sizing.first_mass import comes_to, likely_plan, sized_for
 from ridgeline.engine.sizing.fuselages import frame_of
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, sized, within_the_document
 
@@ -30,8 +29,8 @@ def sketch(brief: Brief) -> Design:
         When the wishes come to no airframe; it says which of them, and what would do.
     """
     sized(brief, AIM_UNDER_CEILING * brief.ceiling)
-    size = sized(brief, sized_for(brief))
-    plan = plan_of(brief)
+    plan = likely_plan(brief)
+    size = sized(brief, sized_for(brief, plan))
     with within_the_document():
         surfaces = airframe_surfaces(
             brief, size, max(_NOSE[arrangement_of(brief.layout).family] * size.root, 0.05), plan
@@ -49,7 +48,8 @@ def outcome(brief: Brief, surfaces: tuple[Surface, ...]) -> list[tuple[str, floa
     """
     wings = [measure_surface(s) for s in surfaces if s.role == "wing"]
     wing, area = wings[0], sum(w.area for w in wings)
-    mass = comes_to(brief, plan_of(brief), sized_for(brief))
+    plan = likely_plan(brief)
+    mass = comes_to(brief, plan, sized_for(brief, plan))
     d = density(brief.elevation, brief.temperature_c)
     loading = mass / area
     stall = math.sqrt(2 * loading * GRAVITY / (d * first_cl_max(brief)))
