@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QEnterEvent, QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QAbstractButton, QWidget
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.airframe import Surface
 from ridgeline.desk.paint import fit, hatch, line, outline, path_of, pen, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
-from ridgeline.desk.widgets.buttons import discard
+from ridgeline.desk.widgets.buttons import DrawnButton, discard
 from ridgeline.engine.aero.sections import section_of
 from ridgeline.engine.build.whole import parts_of
 from ridgeline.engine.sizing.offers import LABELS, Offer, built_as, offers
@@ -25,14 +25,12 @@ _NARROW = 56
 _TALLER = 1.8
 
 
-class BuiltPicture(QAbstractButton):
+class BuiltPicture(DrawnButton):
     """One way to build, pressed to choose it."""
 
     def __init__(self, row: BuiltRow, offer: Offer) -> None:
         super().__init__(row)
         self.offer, self._row = offer, row
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def tell(self, offer: Offer, units: Units) -> None:
         """Show an offer, in the builder's units."""
@@ -47,19 +45,11 @@ class BuiltPicture(QAbstractButton):
     def sizeHint(self) -> QSize:
         return QSize(64, TALL)
 
-    def enterEvent(self, event: QEnterEvent) -> None:
-        super().enterEvent(event)
-        self.update()
-
-    def leaveEvent(self, event: object) -> None:
-        super().leaveEvent(event)  # type: ignore[arg-type]
-        self.update()
-
     def paintEvent(self, _event: QPaintEvent) -> None:
         inks, p = theme.inks, QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         chosen = self._row.form == self.offer.form
-        ink = inks.live if chosen or self.underMouse() or self.hasFocus() else inks.ink
+        ink = inks.live if chosen or self.live else inks.ink
         if chosen:
             p.fillRect(self.rect(), inks.wash)
             p.fillRect(QRectF(0, 0, self.width(), 2.5), inks.live)

@@ -22,6 +22,28 @@ def discard(widget: QWidget) -> None:
     widget.deleteLater()
 
 
+class DrawnButton(QAbstractButton):
+    """A button that is a drawing, drawn anew when a hand comes or goes."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    @property
+    def live(self) -> bool:
+        """Tell whether a hand or a key rests on it."""
+        return self.underMouse() or self.hasFocus()
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        super().enterEvent(event)
+        self.update()
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self.update()
+
+
 class RuledButton(QAbstractButton):
     """A button drawn as a ruled box; resting on it, or reaching it by key, previews what it does.
 

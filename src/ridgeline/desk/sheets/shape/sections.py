@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from pathlib import Path
 
-from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QEnterEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QAbstractButton, QFileDialog, QWidget
+from PySide6.QtCore import QRectF, QSize
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.paths import Change
@@ -20,7 +20,7 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import chosen_surface
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.built_row import BuiltRow
-from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
+from ridgeline.desk.widgets.buttons import DrawnButton, RuledButton, WordButton, discard
 from ridgeline.engine.aero.sections import FORMS, Section, section, section_of
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.geometry.placed import mean_chord_of
@@ -37,7 +37,7 @@ _SHEETS = (0.002, 0.003, 0.005, 0.006, 0.009)
 _FILTER = "Section coordinates (*.dat *.txt *.cor);;All files (*)"
 
 
-class FormButton(QAbstractButton):
+class FormButton(DrawnButton):
     """One form drawn as a small profile, pressed to choose it."""
 
     def __init__(self, sheet: ShapeSectionSheet, form: str) -> None:
@@ -45,19 +45,9 @@ class FormButton(QAbstractButton):
         self.form, self._sheet = form, sheet
         self.setAccessibleName(f"section {FORMS[form].label}")
         self.setToolTip(FORMS[form].label)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def sizeHint(self) -> QSize:
         return QSize(_GALLERY, 44)
-
-    def enterEvent(self, event: QEnterEvent) -> None:
-        super().enterEvent(event)
-        self.update()
-
-    def leaveEvent(self, event: object) -> None:
-        super().leaveEvent(event)  # type: ignore[arg-type]
-        self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         inks = theme.inks
@@ -65,7 +55,7 @@ class FormButton(QAbstractButton):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         surface = self._sheet.surface
         chosen = surface is not None and surface.section == self.form
-        live = chosen or self.underMouse() or self.hasFocus()
+        live = chosen or self.live
         if chosen:
             p.fillRect(self.rect(), inks.wash)
             p.fillRect(QRectF(0, 0, 3, self.height()), inks.live)

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QEnterEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QAbstractButton, QWidget
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
@@ -14,6 +14,7 @@ from ridgeline.desk.paint import fit, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.buttons import DrawnButton
 from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
 from ridgeline.errors import DesignError
 from ridgeline.units import shown, with_unit
@@ -33,7 +34,7 @@ def briefed(brief: Brief, layout: str) -> Brief:
     return Brief.model_validate(changed.model_dump() | {"layout": layout})
 
 
-class LayoutButton(QAbstractButton):
+class LayoutButton(DrawnButton):
     """One layout as a silhouette with its name and what it is good for."""
 
     def __init__(self, sheet: ShapeStartSheet, key: str) -> None:
@@ -43,26 +44,16 @@ class LayoutButton(QAbstractButton):
         self.setText(facts.label)
         self.setAccessibleName(f"start from {facts.label}: {facts.words}")
         self.setToolTip(f"{facts.label}: {facts.words}")
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def sizeHint(self) -> QSize:
         return QSize(140, 150)
-
-    def enterEvent(self, event: QEnterEvent) -> None:
-        super().enterEvent(event)
-        self.update()
-
-    def leaveEvent(self, event: object) -> None:
-        super().leaveEvent(event)  # type: ignore[arg-type]
-        self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         inks, facts = theme.inks, ARRANGEMENTS[self.key]
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         chosen = self._sheet.store.design.brief.layout == self.key
-        live = self.underMouse() or self.hasFocus()
+        live = self.live
         if live or chosen:
             p.fillRect(self.rect(), inks.wash)
         if chosen:
