@@ -63,6 +63,8 @@ class ConstraintChart:
 _INSIDE_HIGH, _INSIDE_LOW, _AT_MOST, _OVER_FLOOR = 0.92, 1.02, 0.98, 1.1
 
 
+#: Estimates of a few percent: so much of the ceiling, as a thrust ratio, is kept free of wishes (chosen).
+_ROOM = 0.03 / (POWER_MASS_PER_NEWTON * GRAVITY)
 #: A loading that leaves room only a little past what is usual is taken at what is usual.
 _A_LITTLE_OVER = 1.04
 
@@ -263,7 +265,7 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
         loading = round(usual if usual < loading < _A_LITTLE_OVER * usual else loading, 3)
     floor = float(np.interp(loading, chart.loading, chart.floor))
     roof = float(np.interp(loading, chart.loading, chart.roof))
-    thrust = min(max(0.5 * (low + high), _OVER_FLOOR * floor), max(roof, _INSIDE_LOW * floor))
+    thrust = min(max(0.5 * (low + high), _OVER_FLOOR * floor), max(roof - _ROOM, _INSIDE_LOW * floor))
     thrust = brief.thrust_ratio if "thrust_ratio" in brief.typed else round(max(thrust, 0.0), 3)
     return draft.model_copy(update={"wing_loading": loading, "thrust_ratio": thrust})
 
@@ -271,7 +273,7 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
 def _with_room(chart: ConstraintChart, loading: float, most: float, thrust: float) -> float:
     """Return the least loading from one wished on up to ``most`` at which the ceiling leaves the thrust needed."""
     ahead = (chart.loading >= loading) & (chart.loading <= most)
-    spare = chart.roof - np.maximum(_OVER_FLOOR * chart.floor, thrust)
+    spare = chart.roof - _ROOM - np.maximum(_OVER_FLOOR * chart.floor, thrust)
     if np.interp(loading, chart.loading, spare) >= 0 or not ahead.any():
         return loading
     fits = ahead & (spare >= 0)

@@ -38,8 +38,13 @@ from ridgeline.errors import DesignError
 
 #: Balance this near the aim needs no further lever, share of the mean chord.
 _NEAR = 0.002
-#: Findings that say there is more throw than the purpose wants.
-_TAMED = ("control.roll_high", "control.elevator_touchy")
+#: What the advice would offer first is done at once: by finding, which of its remedies. More throw than the purpose
+#: wants, and a tail that the elevator would have to hold against in cruise.
+_AT_ONCE = {
+    "trim.cruise": "tail_incidence",
+    "control.roll_high": "less_throw",
+    "control.elevator_touchy": "less_throw",
+}
 #: A pack is chosen anew for what the chosen power train draws, so often, until it lasts this share of the wish.
 _TRAINS, _LONG_ENOUGH = 3, 0.98
 #: And for more thrust than wished, where it would not hold level flight with enough in hand.
@@ -264,10 +269,10 @@ def _mean_power(draft: Design, trial: Evaluator) -> float:
 
 
 def _tamed(design: Design) -> Design:
-    """Give the controls no more throw than the purpose wants: what the advice would offer first is done at once."""
-    for _ in _TAMED:
-        found = (f for f in evaluate(design).findings if f.key in _TAMED)
-        ways = (way for finding in found for way in finding.remedies if way.key == "less_throw")
+    """Set the tail for cruise and give the controls no more throw than the purpose wants."""
+    for _ in _AT_ONCE:
+        found = (f for f in evaluate(design).findings if f.key in _AT_ONCE)
+        ways = (way for f in found for way in f.remedies if way.key == _AT_ONCE.get(f.key))
         way = next(ways, None)
         if way is None:
             break
