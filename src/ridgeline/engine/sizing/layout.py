@@ -66,8 +66,8 @@ _DOUBTED = 1.03
 _SURE, _AT_THRESHOLD = 0.90, 0.005
 #: A hair over the ceiling is told, and no reason to refuse.
 _OVER_A_LITTLE = 1.02
-#: So far over the ceiling no choice of parts brings a way under it: it is not drafted to the end.
-_HOPELESS = 1.15
+#: So far over what is wanted the final choice of parts brings no way under it: it is not drafted to the end.
+_HOPELESS = 1.05
 #: Inside the chart's limit on the loading (as the starting values keep it).
 _INSIDE = 0.98
 #: Every third propeller of a shelf is enough to know the room one takes and about what it weighs.
@@ -139,7 +139,7 @@ def _lightest_needed(brief: Brief, shelf: Shelf, tell: Tell) -> Way:
             passed.append(way)
             continue
         tell(f"trying {FORM_WORDS[way.plan.wing.form]}")
-        drafted = _drafted(way, shelf)
+        drafted = _drafted(way, shelf, wanted)
         if drafted.expected <= wanted:
             return drafted
         if drafted.expected <= brief.ceiling:
@@ -149,7 +149,7 @@ def _lightest_needed(brief: Brief, shelf: Shelf, tell: Tell) -> Way:
     if under is not None:
         return under
     if best is None:
-        best = _drafted(min(passed, key=lambda way: way.expected), shelf)
+        best = _drafted(min(passed, key=lambda way: way.expected), shelf, wanted)
     if "ceiling" in brief.typed and best.expected > _OVER_A_LITTLE * brief.ceiling:
         raise _too_heavy(brief, best.expected)
     return best
@@ -186,7 +186,7 @@ def _way(brief: Brief, plan: Plan) -> Way:
     return Way(brief, with_spar(plan, brief, size.mass, size.span), size, comes_to(brief, plan, size.mass))
 
 
-def _drafted(way: Way, shelf: Shelf) -> Way:
+def _drafted(way: Way, shelf: Shelf, wanted: float) -> Way:
     """Return a way with a power train for what its draft comes to, and with what that weighs, grown."""
     brief, size = way.brief, way.size
     sketch = shelf._replace(propellers=shelf.propellers[::_SKETCHED])
@@ -194,7 +194,7 @@ def _drafted(way: Way, shelf: Shelf) -> Way:
     trial = Evaluator()
     draft = _assemble(way, shelf, _middling(way), "")
     expected, load = trial.value(draft, "mass.auw") or size.mass, trial.value(draft, "power.receiver_load") or 0.0
-    if expected > _HOPELESS * brief.ceiling:
+    if expected > _HOPELESS * wanted:
         return replace(way, expected=expected)
     power, wished = _mean_power(draft, trial), brief
     for _ in range(_TRAINS):

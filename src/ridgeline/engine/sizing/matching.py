@@ -33,6 +33,9 @@ _FIRST_FAMILIES = ("thin_electric", "slow_fly", "tiny")
 _LACK, _SHORT, _SLOW, _HOT = 10.0, 2.0, 1.0, 2.0
 #: Pitch speed over cruise at which level flight takes about half throttle.
 _PITCH_OVER_CRUISE = 2.0
+#: Packs of these shares of the energy asked for are looked at, unless fewer than so many are: less lasts too short,
+#: more is heavier than what a motor's current can ask for.
+_ENERGY, _FEW = (0.6, 3.5), 6
 #: A can turns propellers of about three to nine times its diameter, some of eleven.
 _PROP_OVER_CAN = (3.0, 11.0)
 
@@ -74,7 +77,7 @@ def first_power_train(
     PowerTrain or None
         None only when the shelf is empty. When nothing reaches the thrust, the strongest that holds its ratings.
     """
-    packs = packs_in_hand(brief, shelf)
+    packs = _of_an_energy(packs_in_hand(brief, shelf), mean_power * mass * brief.endurance)
     blades = tuple(p for p in shelf.propellers if p.diameter <= PROP_OVER_SPAN * span and p.family in _FIRST_FAMILIES)
     if not (packs and blades and shelf.motors and shelf.escs):
         return None
@@ -127,6 +130,13 @@ def usable_energy(pack: Pack) -> float:
     float
     """
     return (1 - RESERVE) * _CELL_VOLTAGE * 3600 * pack.cells * pack.capacity_ah
+
+
+def _of_an_energy(packs: tuple[Pack, ...], needed: float) -> tuple[Pack, ...]:
+    """Return the packs that hold about the energy asked for, J; all where few do, or none is asked for."""
+    low, high = _ENERGY
+    near = tuple(pack for pack in packs if low * needed <= usable_energy(pack) <= high * needed)
+    return near if len(near) >= _FEW else packs
 
 
 def _of_a_size(motors: tuple[Motor, ...], share: float) -> tuple[Motor, ...]:
