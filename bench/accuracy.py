@@ -27,9 +27,13 @@ from ridgeline.engine.aero.lattice import Sheet, Solver, build
 from ridgeline.engine.aero.lifting import Scale
 from ridgeline.engine.aero.sections import thin_airfoil
 from ridgeline.engine.bands import BAND
+from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.propeller import law_of
+from ridgeline.engine.sizing.layout import lay_out
+from ridgeline.engine.sizing.wishes import brief_of
 from ridgeline.engine.stages.motions import TURN_SIGMA
 from ridgeline.engine.stages.stability import SLOPE_SIGMA
+from ridgeline.library import shipped_shelf
 
 
 @dataclass(frozen=True)
@@ -137,9 +141,40 @@ def _aircraft() -> Iterator[Case]:
         yield Case("roll by a turn", told.name, "published", value, TURN_SIGMA * value, turning.published, told.source)
 
 
+#: What builders of a kind of aircraft get, kg, in the middle of their range (second part of the handbook §15.1): span and
+#: build, the wishes that come to them, and the form they have to be built in.
+_BUILT = (
+    ("0.75 m slow flyer, plate", {"purpose": "slow", "ceiling": 0.124}, "plate", 0.75, 0.115),
+    (
+        "0.6 to 0.7 m trainer, folded",
+        {"purpose": "trainer", "ceiling": 0.32, "wing_loading": 3.5},
+        "folded",
+        0.65,
+        0.220,
+    ),
+    ("0.4 m micro", {"purpose": "sport", "ceiling": 0.12, "wing_loading": 3.1}, "curved", 0.40, 0.0975),
+    (
+        *("1.3 m camera plane, folded", {"purpose": "camera", "ceiling": 1.2, "wing_loading": 3.8, "payload": 0.1}),
+        *("folded", 1.3, 0.800),
+    ),
+)
+
+
+def _builds() -> Iterator[Case]:
+    """What first layouts of the spans that builders give come to, against what those weigh."""
+    for what, wishes, form, span, reference in _BUILT:
+        design = lay_out(brief_of({"span_limit": 2.0, **wishes}), shipped_shelf())
+        report = evaluate(design)
+        drawn = report.value("wing.span")
+        # The same kind of thing: its form, and its span within a twelfth.
+        assert design.surfaces[0].built.form == form and abs(drawn / span - 1) < 1 / 12, what
+        auw = report.figures["mass.auw"]
+        yield Case("built weight, kg", what, "class", auw.value, auw.sigma, reference, "handbook, second part §15.1")
+
+
 def cases() -> list[Case]:
     """Return every comparison."""
-    return [*_power(), *_propellers(), *_wings(), *_sections(), *_aircraft()]
+    return [*_power(), *_propellers(), *_wings(), *_sections(), *_aircraft(), *_builds()]
 
 
 def coverage(found: list[Case]) -> dict[str, tuple[int, int, float]]:

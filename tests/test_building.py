@@ -15,6 +15,7 @@ from ridgeline.design.paths import apply, put
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.build.whole import pieces_of
 from ridgeline.engine.pipeline import evaluate
+from ridgeline.engine.power.supply import LINEAR_HEAT, linear_heat, with_supply
 from ridgeline.engine.sizing.building import (
     LIGHT,
     LOAD_FACTOR,
@@ -27,10 +28,11 @@ from ridgeline.engine.sizing.building import (
     with_spar,
 )
 from ridgeline.engine.sizing.first_lift import first_cl_max
-from ridgeline.engine.sizing.first_mass import comes_to, sized_for
+from ridgeline.engine.sizing.first_mass import comes_to, leads_mass, receiver_mass, servo_count, sized_for
 from ridgeline.engine.sizing.forms import FORM_OF, form_for, rebuilt, resectioned, section_for, thickness_of
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.offers import added, built_as, offers, with_section
+from ridgeline.engine.sizing.outfit import servo_for
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING
 from ridgeline.engine.sizing.wishes import brief_of
 from ridgeline.errors import DesignError
@@ -104,7 +106,7 @@ def test_what_is_light_has_an_open_box_and_an_aerobatic_plate_a_profile():
 
 def test_extruded_sheet_is_thin_for_what_is_light():
     light, heavy = (plan_of(brief(purpose="sport", ceiling=c, build_method="extruded_foam")) for c in (0.6, 0.61))
-    assert (light.wing_sheet, heavy.wing_sheet) == (0.003, 0.006)
+    assert (light.sheet, heavy.sheet) == (0.003, 0.006)
 
 
 def test_lightening_goes_in_the_order_of_the_trade():
@@ -331,3 +333,50 @@ def test_every_way_to_build_is_offered_with_its_mass():
     assert told["bought"].mass == pytest.approx(told["folded"].mass), "until the real one is known"
     assert told["plate"].limit < told["curved"].limit
     assert told["folded"].mass == pytest.approx(sum(p.total for p in pieces_of((wing,), ())))
+
+
+# -- constants that nothing else would miss ---------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("layout", ["conventional", "biplane", "canard", "swept"])
+@pytest.mark.parametrize("controls", ["rudder_elevator", "aileron_elevator", "full_house"])
+def test_the_estimate_counts_the_servos_that_are_laid_out(layout, controls):
+    purpose = "tailless" if layout == "swept" else "sport"
+    asked = brief(purpose=purpose, ceiling=1.0, layout=layout, controls=controls)
+    laid_out = sum(part.count for part in lay_out(asked, SHELF).parts if part.servo is not None)
+    assert servo_count(asked, asked.controls) == laid_out
+
+
+def test_radio_and_servos_weigh_what_their_classes_do():
+    assert [receiver_mass(mass) for mass in (0.1, 0.4, 3.0)] == pytest.approx([0.003, 0.006, 0.012])
+    assert leads_mass(1.0) == pytest.approx(0.010)
+    wishes = brief(purpose="trainer", ceiling=0.8)
+    usual, *_between, lightest = plans(wishes)
+    assert (usual.servo_share, lightest.servo_share) == (0.012, 0.008)
+    # Three quarters of a kilogram takes 9 g servos.
+    assert servo_for(SHELF, 0.75, usual.servo_share).mass == pytest.approx(0.009)
+
+
+def test_glue_is_a_thin_bead_and_the_spar_ends_before_the_tip():
+    design = laid(purpose="trainer", ceiling=0.8)
+    wing = design.surfaces[0].built
+    assert wing.bead == 0.004 and (wing.spars[0].end, wing.spars[0].place) == (0.8, 0.3)
+
+
+def test_rudder_alone_gets_the_dihedral_it_turns_by():
+    design = laid(purpose="trainer", ceiling=0.8, controls="rudder_elevator")
+    assert 5.0 <= evaluate(design).value("stability.spiral_parameter") <= 6.5
+
+
+def test_who_names_the_threshold_is_under_it_with_the_error():
+    under = evaluate(laid(purpose="slow", ceiling=0.25)).value("mass.auw")
+    assert under <= 0.90 * 0.25 * 1.02
+
+
+def test_a_linear_supply_is_taken_while_it_burns_little_and_else_one_that_switches():
+    assert linear_heat(12.6, 1.0) == pytest.approx(7.6 * 0.3)
+    assert LINEAR_HEAT == 2.5
+    linear = next(esc for esc in SHELF.escs if esc.bec_linear and esc.max_cells >= 3)
+    better = with_supply(linear, 2.6)
+    assert (better.bec_current, better.bec_linear, better.mass) == (3.0, False, pytest.approx(linear.mass + 0.006))
+    assert with_supply(linear, 15.1) is None

@@ -236,6 +236,7 @@ def test_a_twin_says_what_rudder_one_motor_out_asks_for(whimbrel):
     rudder = report.value("power.one_out_rudder")
     arm = max(abs(y) for _x, y, _z in all_discs(design.power))
     assert rudder is not None and arm > 0.05
-    wider = put(design, "power.mounts[0].y", 2 * design.power.mounts[0].y)
-    assert evaluate(wider).value("power.one_out_rudder") == pytest.approx(2 * rudder, rel=0.04)
+    # Half the arm, half the rudder: a little less still, for a large deflection turns the flow less.
+    nearer = put(design, "power.mounts[0].y", 0.5 * design.power.mounts[0].y)
+    assert rudder == pytest.approx(2 * evaluate(nearer).value("power.one_out_rudder"), rel=0.02)
     assert found(design, "power.one_out") is not None

@@ -305,3 +305,13 @@ def test_a_larger_panel_of_the_same_build_weighs_more(form, k):
 
     larger = wing(form, root=0.2 * k, tip=0.2 * k, half=0.5 * k)
     assert total(larger) >= total(wing(form)) - 1e-12
+
+
+def test_a_pair_spreads_about_the_centre_line_wherever_it_stands():
+    fins = wing("plate").model_copy(update={"cant": math.pi / 2, "role": "fin", "y": 0.3})
+    group = surface_extent(fins).groups["shell"]
+    # Two plates 0.6 m apart: √12 × 0.3 m of evenly filled bar.
+    assert group.centroid[1] == pytest.approx(0.3) and group.side[1] == pytest.approx(0.0, abs=1e-9)
+    assert group.whole[1] == pytest.approx(math.sqrt(12) * 0.3)
+    lone = surface_extent(fins.model_copy(update={"mirrored": False})).groups["shell"]
+    assert lone.whole == lone.side

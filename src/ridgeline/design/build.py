@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field
 
 from ridgeline.design.base import Flag, Node, measure
+from ridgeline.design.construction import Peeled
 from ridgeline.design.identity import Ident
 
 #: What is taken from the geometry: sheet over an area, a printed shell, stock or glue along a length, a covering; or
@@ -14,7 +15,6 @@ from ridgeline.design.identity import Ident
 BuildKind = Literal["sheet", "print", "length", "covering", "pieces"]
 #: Which pieces of a construction an item of the weight table stands for.
 PieceGroup = Literal["shell", "spars", "covering", "glue"]
-Peeled = Annotated[int, Field(ge=0, le=2, strict=True)]
 
 
 class Build(Node):

@@ -91,9 +91,11 @@ def piece_rows(store: Store, build: Build) -> Iterator[Dimension]:
 def of_another_board(store: Store, build: Build, material: Material) -> tuple[Change, ...]:
     """Return the edits that build a part of another board; none where board is not what it is made of."""
     found = built_part(store, build.of) if build.pieces == "shell" and material.kind == "sheet" else None
-    if found is None or ("Papers peeled", "board.peeled") not in SHELL_ROWS[getattr(found[1].built, "form", "bought")]:
+    if found is None:
         return ()
     path, part = found
+    if part.built is None or not set(_BOARD) <= set(SHELL_ROWS[part.built.form]):
+        return ()
     board = Board(material=material.name, areal=material.amount / 1000, faced=material.faced)
     changes = [Change(f"{path}.built.board", board)]
     if material.thickness:

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QEnterEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QAbstractButton, QWidget
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.paint import fit, line, pen, small_label, width_of, write
 from ridgeline.desk.scales import Scale, nice_step, short_scale
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, SCALE_END, VITAL, theme
+from ridgeline.desk.widgets.buttons import DrawnButton
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.figures import Figure
 from ridgeline.engine.register import TITLE_BLOCK
@@ -35,7 +36,7 @@ def scale_ends(figure: Figure, wanted: Wanted | None) -> tuple[float, float]:
     return low, high
 
 
-class VitalCell(QAbstractButton):
+class VitalCell(DrawnButton):
     """One figure: label, value and band, and a short scale with the wanted range. Pressed, it shows its working."""
 
     def __init__(self, parent: QWidget, store: Store, key: str) -> None:
@@ -46,16 +47,6 @@ class VitalCell(QAbstractButton):
         self.setCheckable(True)
         self.setAccessibleName(figure.label)
         self.setToolTip(f"{figure.label}: press for the working")
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-
-    def enterEvent(self, event: QEnterEvent) -> None:
-        super().enterEvent(event)
-        self.update()
-
-    def leaveEvent(self, event: QEvent) -> None:
-        super().leaveEvent(event)
-        self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         inks, units = theme.inks, self._store.units

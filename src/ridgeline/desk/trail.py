@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QEnterEvent, QPainter, QPaintEvent, QPolygonF
-from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QWidget
+from PySide6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PySide6.QtWidgets import QButtonGroup, QWidget
 
 from ridgeline.desk.paint import fit, line, pen, state_mark, write
 from ridgeline.desk.stops import STOP, STOPS, Stop, headline
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
+from ridgeline.desk.widgets.buttons import DrawnButton
 
 WIDTH = 172
 
@@ -22,7 +23,7 @@ def state_of(store: Store, key: str) -> str:
     return next((level for level in ("stop", "look") if level in levels), "settled")
 
 
-class StopButton(QAbstractButton):
+class StopButton(DrawnButton):
     """One stop, pressed to open its sheet."""
 
     def __init__(self, parent: QWidget, store: Store, stop: Stop, number: int) -> None:
@@ -33,18 +34,9 @@ class StopButton(QAbstractButton):
         self.setText(stop.name)
         self.setAccessibleName(f"{stop.name} sheet" if stop.alive else f"{stop.name}, not yet")
         self.setToolTip(f"{stop.name} (Alt+{number})" if stop.alive else f"{stop.name}: not yet")
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def sizeHint(self) -> QSize:
         return QSize(WIDTH, 64)
-
-    def enterEvent(self, event: QEnterEvent) -> None:
-        super().enterEvent(event)
-        self.update()
-
-    def leaveEvent(self, event: QEvent) -> None:
-        super().leaveEvent(event)
-        self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         inks = theme.inks

@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
-from ridgeline.design.airframe import Surface
+from ridgeline.design.airframe import Body, Surface
 from ridgeline.desk.paint import fit, hatch, line, outline, path_of, pen, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
@@ -134,15 +134,20 @@ class BuiltRow(QWidget):
         self.setAccessibleName("ways to build the part")
 
     @property
+    def part(self) -> Surface | Body | None:
+        """The part whose ways are shown; None where there is none."""
+        return dict(parts_of(self.store.design)).get(self.path)
+
+    @property
     def form(self) -> str:
         """The form the part is built in; "" where that is not said."""
-        part = dict(parts_of(self.store.design)).get(self.path)
+        part = self.part
         return "" if part is None or part.built is None else part.built.form
 
     def show_part(self, path: str) -> None:
         """Show the ways a part at a path can be built; "" for none."""
         self.path = path
-        part = dict(parts_of(self.store.design)).get(path)
+        part = self.part
         self.setVisible(part is not None)
         found = {} if part is None else {offer.form: offer for offer in offers(part, self.store.design.brief)}
         if list(found) != list(self.pictures):
@@ -158,7 +163,7 @@ class BuiltRow(QWidget):
 
     def choose(self, form: str) -> None:
         """Build the part in another form, as one undoable step."""
-        part = dict(parts_of(self.store.design)).get(self.path)
+        part = self.part
         if part is not None and form != self.form:
             self.store.edit(built_as(self.store.design, self.path, form), f"{part.name}: {LABELS[form].lower()}")
 

@@ -140,7 +140,6 @@ class WordButton(QPushButton):
         self.setFlat(True)
         self.setAccessibleName(name)
         self.setToolTip(name)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
         self._choices, self._read, self._choose = dict(choices), read, choose
         self._menu: QMenu | None = None
         self.clicked.connect(self._open)
@@ -171,16 +170,8 @@ class WordButton(QPushButton):
         write(p, 2, 14, self.text(), VALUE, colour)
         line(p, 2, 17.5, self.width() - 2, 17.5, colour, 2 if live else 1)
 
-    def enterEvent(self, event: QEnterEvent) -> None:
-        super().enterEvent(event)
-        self.update()
 
-    def leaveEvent(self, event: QEvent) -> None:
-        super().leaveEvent(event)
-        self.update()
-
-
-class LeafButton(QAbstractButton):
+class LeafButton(DrawnButton):
     """A word that turns to another leaf of the same stop; the open one is ruled under."""
 
     def __init__(self, parent: QWidget, words: str, *, chosen: bool) -> None:
@@ -188,22 +179,12 @@ class LeafButton(QAbstractButton):
         self.setText(words)
         self.setAccessibleName(f"{words}, leaf of this sheet")
         self.setToolTip(words)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._chosen = chosen
         self.setFixedSize(int(width_of(words, VALUE, True)) + 12, 24)
 
     def choose(self, chosen: bool) -> None:
         """Show whether it is the open one."""
         self._chosen = chosen
-        self.update()
-
-    def enterEvent(self, event: QEnterEvent) -> None:
-        super().enterEvent(event)
-        self.update()
-
-    def leaveEvent(self, event: QEvent) -> None:
-        super().leaveEvent(event)
         self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:

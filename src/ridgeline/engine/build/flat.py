@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Board, SurfaceBuild
-from ridgeline.engine.build.pieces import PEELED, Lies, Line, Piece, Spread, area_of, spread_over
+from ridgeline.engine.build.pieces import Lies, Line, Piece, Spread, area_of, board_mass, spread_over
 from ridgeline.engine.geometry.placed import Placed, outline_over_chord, placed, placed_at
 from ridgeline.engine.geometry.section_outline import split
 
@@ -160,7 +160,7 @@ def cut_of_board(
         of=half.surface.id,
         group="shell",
         material=board.material,
-        mass=area * board.areal * PEELED[board.peeled if board.faced else 0],
+        mass=board_mass(board, area),
         lies=lies,
         outline=outline,
         area=area,

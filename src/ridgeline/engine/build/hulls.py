@@ -13,8 +13,19 @@ from numpy.typing import NDArray
 from ridgeline.design.airframe import Body
 from ridgeline.design.construction import BodyBuild
 from ridgeline.engine.build.joints import INSTANT_GLUE, bead
-from ridgeline.engine.build.panels import shell_mass
-from ridgeline.engine.build.pieces import NOTHING, PEELED, Lies, Line, Piece, Spread, along, area_of, known, spread_over
+from ridgeline.engine.build.pieces import (
+    NOTHING,
+    Lies,
+    Line,
+    Piece,
+    Spread,
+    along,
+    area_of,
+    board_mass,
+    known,
+    shell_mass,
+    spread_over,
+)
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.kept import kept
 
@@ -84,7 +95,7 @@ def _cut(hull: Hull, name: str, outline: Array, lies: Lies, *, paired: bool, **m
     # A side has its fellow across the body's own middle: of a pair of bodies, two on each side of the aircraft.
     count = 2 if paired and hull.body.mirrored else 1
     return Piece(
-        name, hull.body.id, "shell", board.material, area * board.areal * PEELED[board.peeled if board.faced else 0],
+        name, hull.body.id, "shell", board.material, board_mass(board, area),
         lies, outline, area, count=count, mirrored=hull.body.mirrored or paired, **more,  # type: ignore[arg-type]
     )  # fmt: skip
 

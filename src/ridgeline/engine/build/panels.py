@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
-from ridgeline.design.construction import Printing, Spar
+from ridgeline.design.construction import Spar
 from ridgeline.engine.build.flat import (
     Half,
     cut_of_board,
@@ -23,7 +24,7 @@ from ridgeline.engine.build.flat import (
 )
 from ridgeline.engine.build.holes import holes_in
 from ridgeline.engine.build.joints import HINGE_LINEAR, HINGE_MATERIAL, INSTANT_GLUE, bead
-from ridgeline.engine.build.pieces import NOTHING, Lies, Line, Piece, Spread, along, area_of, known
+from ridgeline.engine.build.pieces import NOTHING, Lies, Line, Piece, Spread, along, area_of, known, shell_mass
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
 from ridgeline.engine.kept import kept
 
@@ -173,7 +174,7 @@ def _ribs(half: Half, shape: Array) -> Iterator[Piece]:
 
 
 def _counted(piece: Piece, count: int, origin: Array, axes: Array) -> Piece:
-    return Piece(**{**piece.__dict__, "count": count, "origin": origin, "axes": axes})
+    return replace(piece, count=count, origin=origin, axes=axes)
 
 
 def _strips(half: Half) -> Iterator[Piece]:
@@ -202,29 +203,6 @@ def _printed(half: Half) -> Iterator[Piece]:
 def _bought(half: Half) -> Iterator[Piece]:
     sides = 2 if half.surface.mirrored else 1
     yield _solid(half, "As bought", "", half.built.mass / sides, lies_between(half, 0.0, 0.9))
-
-
-def shell_mass(printing: Printing, skin: float, inside: float) -> float:
-    """Return the mass of a printed shell, kg.
-
-    Parameters
-    ----------
-    printing : Printing
-    skin : float
-        All round, m².
-    inside : float
-        m³.
-
-    Returns
-    -------
-    float
-
-    Source
-    ------
-    Skin × wall × density × (1 + ribs) + infill × inside × density: second part of the handbook §15.4.
-    """
-    wall = skin * printing.line_width * printing.perimeters * (1 + printing.ribs)
-    return printing.density * (wall + printing.infill * max(inside - wall, 0.0))
 
 
 def _solid(half: Half, name: str, material: str, mass: float, lies: Lies) -> Piece:

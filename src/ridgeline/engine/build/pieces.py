@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -10,7 +11,8 @@ from typing import Literal, NamedTuple
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from ridgeline.design.build import PieceGroup
+from ridgeline.design.build import Build, PieceGroup
+from ridgeline.design.construction import Board, Printing
 
 Array = NDArray[np.float64]
 LineKind = Literal["score", "hinge", "cut", "mark"]
@@ -85,15 +87,50 @@ class Piece:
 
 
 class Group(NamedTuple):
-    """Pieces that make one item: mass of all, kg; centroid of the starboard ones, m; extents, m.
+    """Pieces that make one item: mass of all, kg; centroid of the starboard ones, and their extent about it, m.
 
-    ``side`` is the extent of the starboard ones about their own centroid, ``whole`` that of both sides together.
+    ``paired`` where there are like ones to port.
     """
 
     mass: float
     centroid: tuple[float, float, float]
     side: tuple[float, float, float]
-    whole: tuple[float, float, float]
+    paired: bool
+
+    @property
+    def whole(self) -> tuple[float, float, float]:
+        """Extent of both sides together, m: what lies on both spreads about the centre line."""
+        x, y, z = self.side
+        return (x, math.sqrt(y * y + 12 * self.centroid[1] ** 2), z) if self.paired else self.side
+
+
+def board_mass(board: Board, area: float) -> float:
+    """Return the mass of an area, m², of board with its papers as they are, kg."""
+    return area * board.areal * PEELED[board.peeled if board.faced else 0]
+
+
+def shell_mass(printing: Printing | Build, skin: float, inside: float) -> float:
+    """Return the mass of a printed shell, kg.
+
+    Parameters
+    ----------
+    printing : Printing or Build
+        Its density, walls, ribs and infill.
+    skin : float
+        All round, m².
+    inside : float
+        m³.
+
+    Returns
+    -------
+    float
+
+    Source
+    ------
+    Skin × wall × density × (1 + ribs) + infill × inside × density: second part of the handbook §15.4.
+    """
+    wall = skin * printing.line_width * printing.perimeters * (1 + printing.ribs)
+    return printing.density * (wall + printing.infill * max(inside - wall, 0.0))
 
 
 def area_of(outline: ArrayLike) -> float:
@@ -215,17 +252,10 @@ def _summed(members: list[Piece]) -> Group:
     mass = np.array([piece.total for piece in members])
     place = np.array([piece.spread.centroid for piece in members])
     size = np.array([piece.spread.size for piece in members])
-    paired = np.array([piece.mirrored for piece in members])
     total = float(mass.sum())
     centroid = mass @ place / total
-    own = size**2 / 12
-    side = np.sqrt(12 * (mass @ ((place - centroid) ** 2 + own)) / total)
-    both = (place - centroid) ** 2 + own
-    # What lies on both sides spreads about the centre line.
-    middle = 0.0 if paired.any() else centroid[1]
-    both[:, 1] = (place[:, 1] - middle) ** 2 + own[:, 1]
-    whole = np.sqrt(12 * (mass @ both) / total)
-    return Group(total, _three(centroid), _three(side), _three(whole))
+    side = np.sqrt(12 * (mass @ ((place - centroid) ** 2 + size**2 / 12)) / total)
+    return Group(total, _three(centroid), _three(side), any(piece.mirrored for piece in members))
 
 
 def _three(values: Array) -> tuple[float, float, float]:
@@ -234,7 +264,7 @@ def _three(values: Array) -> tuple[float, float, float]:
 
 
 def moved(group: Group, x: float, y: float, z: float) -> Group:
-    """Return a group somewhere else, m; what lies on both sides spreads as it does there.
+    """Return a group somewhere else, m.
 
     Parameters
     ----------
@@ -269,4 +299,4 @@ def together(groups: Iterable[Group]) -> Group:
     spread = (place - centroid) ** 2 + whole**2 / 12
     spread[:, 1] = whole[:, 1] ** 2 / 12
     size = _three(np.sqrt(12 * (mass @ spread) / total))
-    return Group(total, (float(centroid[0]), 0.0, float(centroid[2])), size, size)
+    return Group(total, (float(centroid[0]), 0.0, float(centroid[2])), size, paired=False)

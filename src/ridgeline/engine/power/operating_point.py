@@ -18,7 +18,7 @@ Array = NDArray[np.float64]
 PART_THROTTLE_LOSS = 1.5
 #: Newton's steps at most (in a bracket, so that halving alone would do), and the share of a last step: the error left
 #: is its square.
-_STEPS, _CLOSE = 60, 3e-6
+_STEPS, _CLOSE = 60, 1e-6
 #: When fewer than this share of many states still move, the rest go on alone.
 _FEW, _MANY = 0.3, 256
 #: Room over the speed of a propeller that the air drives without thrust: its power ends a little past its thrust.

@@ -97,12 +97,11 @@ def _built(plan: Plan, wings: tuple[Surface, ...], plates: tuple[Surface, ...], 
     """Give surfaces their builds: the first ``spars`` wings with the plan's spar, other wings and plates without."""
     bare = plan.wing.model_copy(update={"spars": ()})
     winged = tuple(
-        wing.model_copy(update={"built": plan.wing if k < spars else bare, "sheet": plan.wing_sheet})
+        wing.model_copy(update={"built": plan.wing if k < spars else bare, "sheet": plan.sheet})
         for k, wing in enumerate(wings)
     )
     tails = tuple(
-        plate.model_copy(update={"built": plan.tail, "sheet": plan.tail_sheet, "thickness": plan.tail_sheet})
-        for plate in plates
+        plate.model_copy(update={"built": plan.tail, "sheet": plan.sheet, "thickness": plan.sheet}) for plate in plates
     )
     return (*winged, *tails)
 
@@ -168,7 +167,7 @@ def _wings(brief: Brief, size: Size, nose: float, facts: Arrangement, plan: Plan
             z=z,
             incidence=incidence,
             section=section,
-            thickness=thickness_of(section, size.root, plan.wing_sheet),
+            thickness=thickness_of(section, size.root, plan.sheet),
             stations=stations,
             controls=_controls(brief, half),
         )
@@ -187,7 +186,7 @@ def _plain_wing(brief: Brief, size: Size, nose: float, plan: Plan) -> Surface:
         role="wing",
         x=nose,
         section=section,
-        thickness=thickness_of(section, size.root, plan.wing_sheet),
+        thickness=thickness_of(section, size.root, plan.sheet),
         incidence=incidence if tailless else 0.0,
         stations=(Station(y=0.0, chord=size.root), Station(y=half, chord=tip, x=back, twist=form.twist)),
         controls=_controls(brief, half),
@@ -260,7 +259,7 @@ def _foreplane(brief: Brief, size: Size, wing: Surface, plan: Plan) -> Surface:
         role="foreplane",
         z=_FOREPLANE_HIGH * size.height,
         section=plan.section,
-        thickness=thickness_of(plan.section, stations[0].chord, plan.wing_sheet),
+        thickness=thickness_of(plan.section, stations[0].chord, plan.sheet),
         incidence=_FOREPLANE_INCIDENCE,
         stations=stations,
         controls=(hinge,),

@@ -40,6 +40,8 @@ PRINTS: dict[str, tuple[Printing, ...]] = {
         Printing(material="PLA", density=1240.0, line_width=0.00035, ribs=0.08),
     ),
 }
+#: Thickness of a printed tail plate, m (chosen).
+_PRINTED_PLATE = 0.005
 #: At and under this ceiling everything is built as light as a slow flyer, kg (second part of the handbook §15.1).
 LIGHT = 0.15
 #: Extruded sheet of the lighter kind is stiff enough up to here, kg (chosen; the usual micro and slow flyers).
@@ -55,7 +57,6 @@ FORMS: dict[str, tuple[SurfaceForm, ...]] = {
     "tailless": ("ribbed", "plate"),
 }
 _FOLDED: tuple[SurfaceForm, ...] = ("folded", "stepped", "plate")
-_LIGHT_FORMS: tuple[SurfaceForm, ...] = ("curved", "plate")
 _DRAWN: dict[str, SectionForm] = {"aerobatic": "symmetrical", "speed": "symmetrical", "tailless": "reflexed"}
 
 #: Limit load factors by purpose (handbook of the trade §10), and the usual one; ultimate over limit (§16.1).
@@ -92,7 +93,7 @@ _BEAD = 0.004
 
 @dataclass(frozen=True)
 class Plan:
-    """How a design is built: its wing's section and build, that of tail plates and of bodies, m and kg.
+    """How a design is built: its wing's section and build, that of tail plates and of bodies, and their ``sheet``, m.
 
     ``steps`` names what was lightened, in the builder's words; ``servo_share`` of the aircraft weighs one servo;
     ``controls`` is the scheme it is built with.
@@ -100,9 +101,8 @@ class Plan:
 
     section: SectionForm
     wing: SurfaceBuild
-    wing_sheet: float
     tail: SurfaceBuild
-    tail_sheet: float
+    sheet: float
     body: BodyBuild
     servo_share: float
     controls: str
@@ -156,7 +156,8 @@ def _character(brief: Brief) -> str:
     return "tailless" if arrangement_of(brief.layout).family == "tailless" else brief.purpose
 
 
-def _light(brief: Brief) -> bool:
+def is_light(brief: Brief) -> bool:
+    """Tell whether everything is built as light as a slow flyer."""
     return brief.purpose == "slow" or brief.ceiling <= LIGHT
 
 
@@ -168,13 +169,13 @@ def _forms(brief: Brief) -> tuple[SurfaceForm, ...]:
         return ("plate",)
     if _character(brief) in FORMS:
         return FORMS[_character(brief)]
-    return _LIGHT_FORMS if _light(brief) else _FOLDED
+    return FORMS["slow"] if is_light(brief) else _FOLDED
 
 
 def _usual(brief: Brief) -> _Ways:
     thin = brief.build_method == "extruded_foam" and brief.ceiling <= _THIN_SHEET
     faced = brief.build_method == "foam_board"
-    return _Ways(peeled=int(faced and _light(brief)), sheet=int(thin))
+    return _Ways(peeled=int(faced and is_light(brief)), sheet=int(thin))
 
 
 _FEWER = {"full_house": "aileron_elevator", "aileron_elevator": "rudder_elevator"}
@@ -192,10 +193,9 @@ def _lighter(brief: Brief, ways: _Ways) -> tuple[_Ways, str] | None:
     forms = _forms(brief)
     faced = brief.build_method == "foam_board"
     if ways.form + 1 < len(forms):
-        return ways._replace(
-            form=ways.form + 1
-        ), f"{FORM_WORDS[forms[ways.form + 1]]} instead of {FORM_WORDS[forms[ways.form]]}"
-    if faced and ways.peeled < (2 if _light(brief) else 1):
+        now, lighter = forms[ways.form], forms[ways.form + 1]
+        return ways._replace(form=ways.form + 1), f"{FORM_WORDS[lighter]} instead of {FORM_WORDS[now]}"
+    if faced and ways.peeled < (2 if is_light(brief) else 1):
         return ways._replace(peeled=ways.peeled + 1), "papers off inside" if ways.peeled == 0 else "both papers off"
     if ways.sheet + 1 < len(_sheets(brief)):
         words = "thinner printed walls" if brief.build_method in PRINTS else "the lighter sheet"
@@ -220,10 +220,10 @@ def _plan(brief: Brief, ways: _Ways, steps: tuple[str, ...]) -> Plan:
         printing = PRINTS[brief.build_method][ways.sheet]
         shell = SurfaceBuild(form="printed", printing=printing, hinge="printed", bead=_BEAD)
         body = BodyBuild(form="printed", printing=printing, bead=_BEAD)
-        return Plan(section, shell, 0.005, shell, 0.005, body, share, controls, steps)
+        return Plan(section, shell, shell, _PRINTED_PLATE, body, share, controls, steps)
     board, thickness = SHEETS[brief.build_method][ways.sheet]
     board = board.model_copy(update={"peeled": ways.peeled})
-    light = _light(brief)
+    light = is_light(brief)
     film = Covering() if ways.peeled == 2 else None
     wing = SurfaceBuild(form=form, board=board, strips=1 if light else 2, covering=film, bead=_BEAD)
     tail = SurfaceBuild(form="plate", board=board, covering=film, bead=_BEAD)
@@ -232,7 +232,7 @@ def _plan(brief: Brief, ways: _Ways, steps: tuple[str, ...]) -> Plan:
         body = body.model_copy(update={"form": "profile"})
     elif light:
         body = body.model_copy(update={"open": "bottom", "doubler": 0.0, "formers": 2})
-    return Plan(section, wing, thickness, tail, thickness, body, share, controls, steps)
+    return Plan(section, wing, tail, thickness, body, share, controls, steps)
 
 
 def with_spar(plan: Plan, brief: Brief, mass: float, span: float) -> Plan:
@@ -257,13 +257,15 @@ def with_spar(plan: Plan, brief: Brief, mass: float, span: float) -> Plan:
     factor, wings = LOAD_FACTOR.get(brief.purpose, _LOAD_FACTOR_USUAL), arrangement_of(brief.layout).wings
     half_lift = _ULTIMATE * factor * mass * GRAVITY / 2 / wings
     moment = (1 - _SKIN_BEARS.get(plan.wing.form, 0.0)) * half_lift * _LIFT_OUT * span / 2
-    best = min(
+    able = (
         (count * linear, count, name, linear, outer)
         for name, linear, outer, inner, stress in RODS
         for count in range(1, _MOST_RODS + 1)
-        if count * _section_modulus(outer, inner) * stress >= moment or (name == RODS[-1][0] and count == _MOST_RODS)
+        if count * _section_modulus(outer, inner) * stress >= moment
     )
-    _mass, count, name, linear, outer = best
+    strongest, its_mass, its_width, *_rest = RODS[-1]
+    # Where nothing bears, the strongest there is: the Structure will say so.
+    _mass, count, name, linear, outer = min(able, default=(0.0, _MOST_RODS, strongest, its_mass, its_width))
     place, end = _SPAR_PLACE, _SPAR_END
     spar = Spar(material=name, linear=linear, width=outer, height=outer, place=place, end=end, count=count)
     return replace(plan, wing=plan.wing.model_copy(update={"spars": (spar,)}))

@@ -6,8 +6,7 @@ from collections.abc import Iterator
 
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Choice, Design
-from ridgeline.engine.sizing.building import LIGHT, Plan
-from ridgeline.engine.sizing.constraints import THROWN_TO
+from ridgeline.engine.sizing.building import Plan, is_light
 from ridgeline.engine.sizing.forms import FORM_WORDS
 from ridgeline.engine.sizing.purposes import PURPOSES
 
@@ -48,8 +47,7 @@ def _choices(design: Design, wished: Brief, plan: Plan) -> Iterator[Choice]:
     else:
         papers = f", {_PEELED[wing.board.peeled]}" if wing.board.faced else ""
         made = f"{FORM_WORDS[wing.form]} of {wing.board.material}{papers}"
-        light = wished.purpose == "slow" or wished.ceiling <= LIGHT
-        why = f"light enough for {1000 * wished.ceiling:.0f} g" if light else f"usual for this purpose ({purpose})"
+        why = "the lightest usual kind of wing" if is_light(wished) else f"usual for this purpose ({purpose})"
     yield Choice(part="Wing", what=made, why=why)
     if plan.steps:
         yield Choice(part="Lightened", what=", ".join(plan.steps), why="the usual build came out over the ceiling")
@@ -74,6 +72,4 @@ def _choices(design: Design, wished: Brief, plan: Plan) -> Iterator[Choice]:
         what = f"{train.motor.name}, {train.propeller.name}, {train.esc.name}, {train.pack.name}"
         yield Choice(part="Power", what=what, why="the lightest that pulls and lasts as wished")
     if design.wheels and "launch" not in wished.typed:
-        yield Choice(
-            part="Wheels", what="laid out for a take-off run", why=f"over {THROWN_TO:g} kg nobody throws it alone"
-        )
+        yield Choice(part="Wheels", what="laid out for a take-off run", why="too heavy to be thrown by one")

@@ -72,7 +72,7 @@ def leads_mass(span: float) -> float:
 def servo_count(brief: Brief, controls: str) -> int:
     """Return how many servos a layout's scheme of controls takes."""
     facts, scheme = arrangement_of(brief.layout), controls_for(brief.layout, controls)
-    rolling = {"rudder_elevator": 0, "aileron_elevator": 2, "full_house": 4, "elevons": 2}[scheme]
+    rolling = 0 if scheme == "rudder_elevator" else 2
     rest = {"tail": 2, "canard": 1, "tailless": 0}[facts.family]
     return rolling * facts.wings + rest
 

@@ -13,7 +13,7 @@ from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.build import Build
 from ridgeline.engine.build.hulls import pieces_of_body
 from ridgeline.engine.build.panels import pieces_of_surface
-from ridgeline.engine.build.pieces import PEELED, Group, grouped, moved, together
+from ridgeline.engine.build.pieces import PEELED, Group, grouped, moved, shell_mass, together
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.geometry.surfaces import measure_surface
@@ -202,5 +202,4 @@ def mass_of(build: Build, extents: dict[str, Extent]) -> float | None:
         length = extent.length if extent else own
         return length * build.layers * build.linear * build.share
     skin, inside = (extent.skin, extent.volume) if extent else (own, 0.0)
-    wall = skin * build.line_width * build.perimeters * (1 + build.ribs)
-    return build.density * build.share * (wall + build.infill * max(inside - wall, 0.0))
+    return build.share * shell_mass(build, skin, inside)
