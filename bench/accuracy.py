@@ -141,8 +141,8 @@ def _aircraft() -> Iterator[Case]:
         yield Case("roll by a turn", told.name, "published", value, TURN_SIGMA * value, turning.published, told.source)
 
 
-#: What builders of a kind of aircraft get, kg, in the middle of their range (second part of the handbook §15.1): span and
-#: build, the wishes that come to them, and the form they have to be built in.
+#: What builders of a kind of aircraft get: what it is, the wishes that come to it, its form, span m, and its weight kg,
+#: the middle of their range (second part of the handbook §15.1).
 _BUILT = (
     ("0.75 m slow flyer, plate", {"purpose": "slow", "ceiling": 0.124}, "plate", 0.75, 0.115),
     (
