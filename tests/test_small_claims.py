@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from ridgeline.design.airframe import Body, BodyStation, ControlSurface, Wheel
+from ridgeline.design.airframe import Body, BodyStation, ControlSurface
 from ridgeline.design.brief import Brief
 from ridgeline.design.paths import put
 from ridgeline.design.power import Mount
@@ -21,7 +21,6 @@ from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.prop_families import FAMILIES
 from ridgeline.engine.power.scatter import scatter_of
 from ridgeline.engine.sizing.constraints import FIRST_CD_0, FLIGHT_THRUST_SHARE, constraint_chart
-from ridgeline.engine.stages.shape import bodies
 from ridgeline.engine.weights.growth import growth_of
 from ridgeline.engine.weights.items import item_arrays
 from ridgeline.files.design_file import load
@@ -59,13 +58,6 @@ def test_a_body_drags_as_a_rough_boxy_plate_of_its_skin():
     more = float(drag(body, 12.0, 0.8, AIR, 1.8e-5) - drag(bare, 12.0, 0.8, AIR, 1.8e-5))
     reynolds = AIR * 12.0 * 1.0 / 1.8e-5
     assert more == pytest.approx(1.15 * 1.6 * 0.074 * reynolds**-0.2 * 0.30 * 0.5 * AIR * 144.0)
-
-
-def test_a_wheel_is_a_quarter_as_wide_as_high_and_its_leg_as_much_again():
-    wheel = Wheel(x=0.2, z=-0.1, diameter=0.06, mirrored=True)
-    assert bodies((), (wheel,)).result.gear_frontal == pytest.approx(2 * 2 * 0.25 * 0.06**2)
-    lone = wheel.model_copy(update={"mirrored": False})
-    assert bodies((), (wheel, lone)).result.gear_frontal == pytest.approx(3 * 2 * 0.25 * 0.06**2)
 
 
 def test_it_touches_down_a_tenth_over_the_stall(whimbrel):

@@ -40,10 +40,6 @@ def _measured(window: Any) -> None:
     window.sheet.finish_now()
 
 
-def _weighed(window: Any) -> None:
-    window.sheet.read_button.click()
-
-
 def _working(window: Any) -> None:
     window.show_working("flight.endurance")
     window.working.wait()
@@ -59,7 +55,6 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("weights", "weights", _nothing),
     ("weights_save", "weights.save", _nothing),
     ("weights_weigh", "weights.weigh", _nothing),
-    ("weights_finish", "weights.finish", _weighed),
     ("weights_sets", "weights.sets", _nothing),
     ("balance", "balance", _nothing),
     ("balance_packs", "balance.packs", _nothing),
@@ -67,6 +62,7 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("power", "power", _nothing),
     ("power_match", "power.match", _matched),
     ("power_flight", "power.flight", _nothing),
+    ("power_drag", "power.drag", _nothing),
     ("power_wash", "power.wash", _nothing),
     ("power_bench", "power.bench", _measured),
     ("working", "power", _working),

@@ -3,7 +3,7 @@
 import gc
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -53,6 +53,9 @@ def open_window(qapp, qtbot, own_data):
         # A window that closes in the tidying-up has nothing to keep.
         window.store.forget()
         window.close()
+        # Nothing comes back to an event loop here: without this every window of a run would live to its end.
+        window.deleteLater()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
 @pytest.fixture

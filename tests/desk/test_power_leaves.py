@@ -10,7 +10,7 @@ from ridgeline.files.design_file import load
 from ridgeline.files.own_bin import load_bin
 from ridgeline.library import demo_names, shipped_shelf
 
-LEAVES = ("power.match", "power.flight", "power.wash", "power.bench", "power.bin")
+LEAVES = ("power.match", "power.flight", "power.drag", "power.wash", "power.bench", "power.bin")
 SHELF = shipped_shelf()
 
 

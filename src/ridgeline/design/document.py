@@ -13,6 +13,7 @@ from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.base import Node, Whole
 from ridgeline.design.brief import Brief
 from ridgeline.design.carrying import settled
+from ridgeline.design.drag_items import DragItem
 from ridgeline.design.explain import explain
 from ridgeline.design.hanging import hung
 from ridgeline.design.identity import Ident, Numbers, ident
@@ -71,6 +72,7 @@ class Design(Node):
     wheels: tuple[Wheel, ...] = Field((), max_length=20)
     parts: tuple[Item, ...] = Field((), max_length=5000, fail_fast=True)
     allowances: Allowances = Allowances()
+    drag_items: tuple[DragItem, ...] = Field((), max_length=60, description="what stands in the wind beside the parts")
     power: PowerTrain | None = None
     choices: tuple[Choice, ...] = Field((), max_length=20, description="what laying it out chose, and why")
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")

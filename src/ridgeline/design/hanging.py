@@ -34,9 +34,27 @@ def hung(design: Any) -> Any:
     return settled(design.model_copy(update=update)) if update else design
 
 
-def _hung(item: Item, found: dict[str, Carrier], train: PowerTrain | None) -> Item:
+def carrier_of(item: Item, found: dict[str, Carrier]) -> Carrier | None:
+    """Return what carries an item: what it hangs on, or else what it lies on, where that is plain.
+
+    Parameters
+    ----------
+    item : Item
+    found : dict of str to Surface, Body or Mount
+        What can carry it, by id.
+
+    Returns
+    -------
+    Surface, Body or Mount, or None
+    """
+    if item.on is not None:
+        return found.get(item.on.to)
     moved_by = {control.id: s for s in found.values() if isinstance(s, Surface) for control in s.controls}
-    carrier = None if item.on is not None or item.loose else _carrier(item, found, moved_by)
+    return _carrier(item, found, moved_by)
+
+
+def _hung(item: Item, found: dict[str, Carrier], train: PowerTrain | None) -> Item:
+    carrier = None if item.on is not None or item.loose else carrier_of(item, found)
     if carrier is None:
         return item
     return item.model_copy(update={"on": hung_at(item, carrier, train, (item.x, item.y, item.z))})

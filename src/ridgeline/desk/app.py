@@ -24,6 +24,7 @@ if TYPE_CHECKING:
 #: When what is wanted later is read, after the window stands.
 _READ_AHEAD_MS = 400
 _USUAL_SIZE = (1280, 800)
+_STYLE = "Fusion"
 #: Height of a title bar, px.
 _FRAME = 30
 
@@ -33,7 +34,9 @@ def prepare(name: str | None = None) -> QApplication:
     existing = QApplication.instance()
     app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
     app.setApplicationName("Ridgeline")
-    app.setStyle("Fusion")
+    # Every widget there is would be polished anew.
+    if app.style().objectName().lower() != _STYLE.lower():
+        app.setStyle(_STYLE)
     load_fonts()
     dress(app, name or remembered_word("theme", ("light", "dark")))
     return app

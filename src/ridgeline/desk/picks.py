@@ -9,14 +9,14 @@ from typing import Any, Literal
 from ridgeline.design.document import Design
 from ridgeline.design.paths import steps
 
-PickKind = Literal["nothing", "surface", "control", "body", "wheel", "item", "mount", "link", "picture"]
+PickKind = Literal["nothing", "surface", "control", "body", "wheel", "item", "mount", "link", "picture", "drag"]
 
 
 @dataclass(frozen=True)
 class Pick:
     """One selected thing: its kind, its id (the name of a link of the power chain), and which of its stations.
 
-    A picture has no id: ``number`` is its place in the list.
+    A picture and a line of the drag list have no id: ``number`` is its place in the list.
     """
 
     kind: PickKind = "nothing"
@@ -56,6 +56,8 @@ def pick_at(design: Design, path: str) -> Pick:
             return Pick("link", link)
         case ["underlays", int(i)]:
             return Pick("picture", number=i)
+        case ["drag_items", int(i)]:
+            return Pick("drag", number=i)
     return NOTHING
 
 
@@ -82,6 +84,9 @@ def spot_of(design: Design, pick: Pick) -> Spot | None:
         case "picture":
             there = pick.number < len(design.underlays)
             return Spot(f"underlays[{pick.number}]", pick.number) if there else None
+        case "drag":
+            there = pick.number < len(design.drag_items)
+            return Spot(f"drag_items[{pick.number}]", pick.number) if there else None
     return None
 
 

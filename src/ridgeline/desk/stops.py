@@ -124,6 +124,7 @@ STOPS: tuple[Stop, ...] = (
             Leaf("power", "Chain", "power.chain", "PowerSheet"),
             Leaf("power.match", "Match", "power.match", "PowerMatchSheet"),
             Leaf("power.flight", "Flight", "power.flight", "PowerFlightSheet"),
+            Leaf("power.drag", "Drag", "power.dragging", "PowerDragSheet"),
             Leaf("power.wash", "Wash", "power.wash", "PowerWashSheet"),
             Leaf("power.bench", "Bench", "power.bench", "PowerBenchSheet"),
             Leaf("power.bin", "Bin", "power.bin", "PowerBinSheet"),

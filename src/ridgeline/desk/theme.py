@@ -82,6 +82,7 @@ class _Theme:
 theme = _Theme()
 
 
+@lru_cache(maxsize=1)
 def load_fonts() -> None:
     """Register the shipped fonts with the application."""
     folder = resources.files("ridgeline.desk").joinpath("fonts")
@@ -146,8 +147,10 @@ def style_sheet() -> str:
 
 
 def dress(app: QApplication, name: str) -> None:
-    """Put the application in light or dark."""
+    """Put the application in light or dark; where it is dressed so already, its widgets are left alone."""
     theme.choose(name)
+    if app.styleSheet() == style_sheet():
+        return
     palette = QPalette()
     inks = theme.inks
     palette.setColor(QPalette.ColorRole.Window, inks.paper)

@@ -36,7 +36,7 @@ class Stage(NamedTuple):
 STAGES: tuple[Stage, ...] = (
     Stage("air", stages.air, ("brief",)),
     Stage("shape", stages.shape, ("surfaces",)),
-    Stage("body_sizes", stages.bodies, ("bodies", "wheels")),
+    Stage("body_sizes", stages.bodies, ("bodies",)),
     Stage("followed", stages.followed, ("parts",)),
     Stage("extents", stages.extents, ("surfaces", "bodies", "followed")),
     Stage("masses", stages.masses, ("parts", "power", "brief", "extents"), memory=ItemRows),
@@ -91,12 +91,18 @@ STAGES: tuple[Stage, ...] = (
     Stage("standing", stages.standing, ("power", "air", "brief")),
     Stage("pulling", stages.pulling, ("power", "air", "standing", "brief")),
     Stage("thrust_ratio", stages.thrust_ratio, ("standing",), ("mass.auw", "power.static_thrust")),
-    Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice", "bodies", "power")),
+    Stage(
+        "drag_list",
+        stages.drag_list,
+        ("surfaces", "bodies", "wheels", "parts", "power", "drag_items", "standing", "air"),
+        memory=stages.Listed,
+    ),
+    Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice", "bodies", "power", "drag_list")),
     Stage(
         "flight",
         stages.flight,
         ("power", "polar", "masses", "speeds", "air", "standing", "pulling", "brief"),
-        ("speed.stall", "speed.cruise", "mass.auw"),
+        ("speed.stall", "speed.cruise", "mass.auw", "drag.standing_out"),
     ),
     Stage("gliding", stages.gliding, ("polar", "masses", "speeds", "air", "brief"), ("speed.stall", "speed.cruise")),
     Stage(
@@ -125,7 +131,7 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )
-_FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power")
+_FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power", "drag_items")
 _HANDED_ON = tuple(field.name for field in fields(Results))
 
 

@@ -113,6 +113,8 @@ REGISTER: dict[str, Entry] = {
     "power.receiver_load": Entry("Receiver supply", "current", "servos working, the largest stalled"),
     "power.one_out_rudder": Entry("Rudder, one motor out", "angle", "holds it straight at climbing speed"),
     "power.wash_drag": Entry("Thrust lost to wash", "fraction", "of the thrust, on what stands behind the propeller"),
+    "speed.bare": Entry("Top speed, bare", "speed", "with nothing standing in the wind"),
+    "drag.standing_out": Entry("What stands out", "drag_area", "drag area of wheels, noses, horns and the like"),
     "control.elevator_wash": Entry("Elevator in the wash", "ratio", "power at full throttle over none, climbing"),
     "control.rudder_wash": Entry("Rudder in the wash", "ratio", "power at full throttle over none, climbing"),
     "control.elevator_standing": Entry("Elevator, standing", "torque", "full throw and throttle at no airspeed"),

@@ -7,6 +7,7 @@ from typing import TypeVar
 
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.drag import DragModel
+from ridgeline.engine.aero.drag_list import Hindrance
 from ridgeline.engine.aero.glide import Glide
 from ridgeline.engine.geometry.clearance import Clearance
 from ridgeline.engine.power.flight import FlightFigures
@@ -75,6 +76,7 @@ class Results:
     clearances: Clearance | None
     standing: Standing | None
     pulling: FullThrottle | None
+    drag_list: tuple[Hindrance, ...]
     polar: DragModel | None
     flight: FlightFigures | None
     gliding: Glide | None

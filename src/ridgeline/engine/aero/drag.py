@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -18,13 +19,13 @@ from ridgeline.engine.geometry.reference import WINGS
 
 #: What a body in the way costs of the surfaces' own span efficiency (Hoerner, Fluid-Dynamic Drag, ch. 7).
 BODY_SHARE = 0.93
-#: Boxy bodies with open joints against a smooth flat plate of the same wetted area.
+#: Square corners, open joints and hatches against a smooth flat plate of the same wetted area; flat noses, blunt ends,
+#: open sides and what stands out are in the drag list.
 _BODY_FORM = 1.6
-#: Gaps, horns, hinges, leads: share added to the sum of the parts (one home-built aircraft in another).
+#: Paper seams, tape edges, hinge gaps, leads: share added to the sum of the parts (one home-built aircraft in another).
 _ROUGHNESS = 1.15
-#: Drag area of an uncovered wheel and leg over wheel frontal area.
-_WHEEL_CD = 0.9
-DRAG_SIGMA = 0.20 / BAND
+#: One sigma of the whole, a share: builders' top speeds lie that far about what lists of this kind give.
+DRAG_SIGMA = 0.25 / BAND
 #: Drag of a body across the flow over its planform (Allen and Perkins, NACA Report 1048: 1.2 round), and the angle past
 #: which the polar is no longer followed, rad.
 _ACROSS, _MOST_ANGLE = 1.2, math.radians(45)
@@ -35,6 +36,8 @@ _SKIN, _STRIPS = 0.074 * 5e5**-0.2, 24
 @dataclass(frozen=True)
 class DragModel:
     """What the polar needs: areas m², lengths m, the wing's section, and the surfaces' own span efficiency.
+
+    ``standing_out`` is the drag area of the drag list, m².
 
     The body stands at the angle at which the surfaces lift what is asked: ``slope`` 1/rad from ``lift_level`` with the
     body level; a slope of nothing leaves it level.
@@ -48,7 +51,7 @@ class DragModel:
     tail_chord: float
     body_wetted: float
     body_length: float
-    gear_frontal: float
+    standing_out: float
     span_efficiency: float = 0.86
     body_planform: float = 0.0
     slope: float = 0.0
@@ -107,7 +110,7 @@ def scrubbed(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], places: Se
 def drag(
     model: DragModel, speed: ArrayLike, mass: ArrayLike, air_density: float, viscosity: float
 ) -> NDArray[np.float64]:
-    """Return the drag in level flight, N, broadcasting over ``speed`` (m/s); ±20 % (90 %).
+    """Return the drag in level flight, N, broadcasting over ``speed`` (m/s); ±25 % (90 %).
 
     Parameters
     ----------
@@ -157,11 +160,7 @@ def drag_of(
     q = 0.5 * air_density * v**2
     per_metre = air_density * v / viscosity
     wing = model.wing_section
-    # What carries nothing: the wing at its best lift, tail, bodies and wheels.
-    least = model.area * drag_coefficient(wing, wing.cl_0, per_metre * model.mac)
-    tail = drag_coefficient(section("rounded_plate"), 0.0, per_metre * max(model.tail_chord, 1e-3))
-    body = _BODY_FORM * 0.074 * (per_metre * max(model.body_length, 1e-3)) ** -0.2 * model.body_wetted
-    fixed = _ROUGHNESS * (least + model.tail_area * tail + body + _WHEEL_CD * model.gear_frontal)
+    fixed = sum(_carrying_nothing(model, per_metre)) + model.standing_out
     off_best = _ROUGHNESS * model.area * wing.k
     induced = model.area / (math.pi * model.aspect_ratio * BODY_SHARE * model.span_efficiency)
     per_mass = GRAVITY / (q * model.area)
@@ -172,6 +171,51 @@ def drag_of(
         return q * (fixed + off_best * off * off + induced * c_l * c_l + _crossflow(model, c_l))
 
     return carrying
+
+
+def _carrying_nothing(model: DragModel, per_metre: NDArray[np.float64]) -> tuple[NDArray[np.float64], ...]:
+    """Return the drag areas, m², of the wing at its best lift, the tail, and the skin of the bodies."""
+    wing = model.wing_section
+    least = model.area * drag_coefficient(wing, wing.cl_0, per_metre * model.mac)
+    tail = model.tail_area * drag_coefficient(section("rounded_plate"), 0.0, per_metre * max(model.tail_chord, 1e-3))
+    body = _BODY_FORM * 0.074 * (per_metre * max(model.body_length, 1e-3)) ** -0.2 * model.body_wetted
+    return _ROUGHNESS * least, _ROUGHNESS * tail, _ROUGHNESS * body
+
+
+class DragShares(NamedTuple):
+    """Drag areas, m², that make up the whole: of what carries nothing, and what lifting costs."""
+
+    wing: float
+    tail: float
+    bodies: float
+    standing_out: float
+    lifting: float
+
+
+def shares(model: DragModel, speed: float, mass: float, air_density: float, viscosity: float) -> DragShares:
+    """Return what the drag in level flight is made of.
+
+    Parameters
+    ----------
+    model : DragModel
+    speed : float
+        m/s.
+    mass : float
+        kg.
+    air_density : float
+        kg/m³.
+    viscosity : float
+        Pa s.
+
+    Returns
+    -------
+    DragShares
+        They sum to the drag over the dynamic pressure.
+    """
+    whole = float(drag(model, speed, mass, air_density, viscosity)) / (0.5 * air_density * speed**2)
+    per_metre = np.asarray(air_density * speed / viscosity)
+    wing, tail, bodies = (float(area) for area in _carrying_nothing(model, per_metre))
+    return DragShares(wing, tail, bodies, model.standing_out, whole - wing - tail - bodies - model.standing_out)
 
 
 def _crossflow(model: DragModel, c_l: NDArray[np.float64]) -> NDArray[np.float64] | float:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, drag, drag_of, thrust_left
@@ -152,6 +152,27 @@ def level_flight(
         curves=FlightCurves(speed, pull, level, climb),
         doubts=doubts,
     )
+
+
+def faster_without(curves: FlightCurves, areas: ArrayLike, air_density: float) -> Array:
+    """Return the top speed with some drag area taken off, m/s: what each thing in the wind costs.
+
+    Parameters
+    ----------
+    curves : FlightCurves
+    areas : array_like, shape (n,)
+        Drag areas taken off, one at a time, m².
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        0 where it flies level at no speed.
+    """
+    pressure, spare = 0.5 * air_density * curves.speed**2, curves.thrust - curves.drag
+    tops = (_last_crossing(curves.speed, spare + area * pressure) for area in np.atleast_1d(np.asarray(areas, float)))
+    return np.array([top or 0.0 for top in tops])
 
 
 def _highest(x: Array, y: Array) -> tuple[float, float]:

@@ -31,7 +31,7 @@ from ridgeline.engine.sizing.first_mass import comes_to, sized_for
 from ridgeline.engine.sizing.forms import FORM_WORDS
 from ridgeline.engine.sizing.fuselages import frame_of
 from ridgeline.engine.sizing.matching import MEAN_POWER, PROP_OVER_SPAN, first_power_train, usable_energy
-from ridgeline.engine.sizing.outfit import carried_items, wheels_for
+from ridgeline.engine.sizing.outfit import carried_items, struts_between, wheels_for
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, Size, sized, within_the_document
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.errors import DesignError
@@ -354,13 +354,22 @@ def _assemble(way: Way, shelf: Shelf, nose: float, name: str) -> Design:
     wheels = wheels_for(size, surfaces, train, frame) if brief.launch == "wheels" else ()
     built = [item for part in (*surfaces, *bodies) for item in items_of(part)]
     glue = glue_item(surfaces, bodies)
+    struts, in_the_wind = struts_between(surfaces[: arrangement_of(brief.layout).wings])
     parts = (
         *built,
         *(() if glue is None else (glue,)),
+        *struts,
         *carried_items(brief, shelf, size, train, surfaces, frame, wheels, plan),
     )
     made = Design(
-        name=name or "Draft", brief=brief, surfaces=surfaces, bodies=bodies, wheels=wheels, parts=parts, power=train
+        name=name or "Draft",
+        brief=brief,
+        surfaces=surfaces,
+        bodies=bodies,
+        wheels=wheels,
+        parts=parts,
+        drag_items=in_the_wind,
+        power=train,
     )
     result: Design = hung(made)
     return result

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 from ridgeline.design.airframe import Surface, Wheel
 from ridgeline.design.axes import along_shaft, disc_of
 from ridgeline.design.brief import Brief
+from ridgeline.design.drag_items import DragItem
 from ridgeline.design.parts import Item, Rail, Servo
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.shelf import Shelf
@@ -29,6 +32,10 @@ _WING_SERVOS_OUT, _PAYLOAD_LOW = 0.6, -0.3
 _BELLY_CLEAR, _PROP_CLEAR = 0.04, 0.03
 _WHEEL_SHARE, _WHEEL_LEAST, _WHEEL_MOST = 0.05, 0.035, 0.12
 _WHEEL_OUT, _WHEEL_BACK = 0.09, 0.05
+
+#: Struts between two wings: how many, their place along the chord and out along the half span, and carbon rod of 3 mm
+#: for them, m and kg/m.
+_STRUTS, _STRUTS_AT, _STRUTS_OUT, _STRUT_WIDTH, _STRUT_LINEAR = 4, 0.4, 0.65, 0.003, 0.011
 
 
 def servo_for(shelf: Shelf, mass: float, share: float) -> Servo:
@@ -139,6 +146,42 @@ def carried_items(
     if train is not None:
         items += _power_items(train, frame, wing.x, root)
     return tuple(items)
+
+
+def struts_between(wings: tuple[Surface, ...]) -> tuple[tuple[Item, ...], tuple[DragItem, ...]]:
+    """Return the struts that hold one wing over another, front and rear on both sides, and what they are in the wind.
+
+    Parameters
+    ----------
+    wings : tuple of Surface
+        The uppermost first.
+
+    Returns
+    -------
+    items : tuple of Item
+        Not hung on anything yet.
+    in_the_wind : tuple of DragItem
+    """
+    items, winds = [], []
+    for upper, lower in pairwise(wings):
+        gap, root = upper.z - lower.z, upper.stations[0].chord
+        name = f"Struts, {upper.name.lower()} to {lower.name.lower()}"
+        middle = 0.5 * (upper.x + lower.x) + _STRUTS_AT * root
+        items.append(
+            Item(
+                name=name,
+                group="structure",
+                basis="stock",
+                count=_STRUTS,
+                mirrored=True,
+                x=middle,
+                y=_STRUTS_OUT * upper.stations[-1].y,
+                z=0.5 * (upper.z + lower.z),
+                estimate=_STRUT_LINEAR * gap,
+            )
+        )
+        winds.append(DragItem(name=name, kind="wire", count=_STRUTS, length=gap, width=_STRUT_WIDTH))
+    return tuple(items), tuple(winds)
 
 
 def _controls(surfaces: tuple[Surface, ...], kinds: tuple[str, ...]) -> tuple[str, ...]:

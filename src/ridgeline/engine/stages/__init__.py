@@ -3,8 +3,9 @@
 from ridgeline.engine.stages.balancing import balance
 from ridgeline.engine.stages.clearances import clearances
 from ridgeline.engine.stages.common import Outcome
+from ridgeline.engine.stages.dragging import Listed, drag_list, polar
 from ridgeline.engine.stages.flaps import flaps
-from ridgeline.engine.stages.flying import flight, polar, pulling
+from ridgeline.engine.stages.flying import flight, pulling
 from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
 from ridgeline.engine.stages.masses import extents, followed, loading, masses
@@ -20,11 +21,13 @@ from ridgeline.engine.stages.trimming import trimmed
 from ridgeline.engine.stages.washing import washing
 
 __all__ = [
+    "Listed",
     "Outcome",
     "air",
     "balance",
     "bodies",
     "clearances",
+    "drag_list",
     "extents",
     "flaps",
     "flight",

@@ -3,36 +3,26 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 
-from ridgeline.design.airframe import Body, Surface
-from ridgeline.design.axes import all_discs
 from ridgeline.design.brief import Brief
 from ridgeline.design.power import PowerTrain
-from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, scrubbed
-from ridgeline.engine.aero.sections import section_of
-from ridgeline.engine.aero.slipstream import Scrubbed, thrust_lost
-from ridgeline.engine.bands import BAND
+from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
 from ridgeline.engine.figures import Figure, Put, absent, derive, later, put
-from ridgeline.engine.geometry.reference import (
-    WINGS,
-)
 from ridgeline.engine.power.discharge import Profile
-from ridgeline.engine.power.flight import FlightFigures, level_flight
+from ridgeline.engine.power.flight import FlightFigures, faster_without, level_flight
 from ridgeline.engine.power.full_throttle import FullThrottle, full_throttle
 from ridgeline.engine.stages.common import HANDBOOK, NO_POWER, NO_WING, Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
-from ridgeline.engine.stages.shape import Bodies, Shape
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.standing import Standing
 
 _FLIGHT_KEYS = (
     "power.pitch_ratio",
     "speed.max",
+    "speed.bare",
     "flight.climb_rate",
     "flight.climb_angle",
     "flight.climb_thrust_ratio",
@@ -41,83 +31,12 @@ _FLIGHT_KEYS = (
     "flight.range",
     "flight.radius",
 )
-_WASH = "power.wash_drag"
-#: What stands in the wash is known to a half (90 %): turning flow, gaps, legs.
-_WASH_SIGMA = 0.5 / BAND
-#: Mounts, nacelles and the inflow's own drag, as a share of the thrust: what no airframe is without.
-_LEAST_LOST = 0.01 / BAND
 _CANNOT = "full throttle does not hold level flight at cruise speed"
 _ENDS = {
     "reserve": "a fifth stays in the pack",
     "voltage": "it lands early: a cell is pulled down to its least",
     "thrust": "it lands early: what is left in the pack no longer holds level flight",
 }
-
-
-def polar(
-    form: Shape,
-    body: Bodies,
-    surfaces: tuple[Surface, ...],
-    model_of: AirframeLattice | None,
-    bodies: tuple[Body, ...],
-    power: PowerTrain | None,
-) -> Outcome[DragModel | None]:
-    """Collect what the drag of the whole aircraft needs, and what its propellers blow on."""
-    ref = form.reference
-    if ref is None:
-        return Outcome(None, (absent(_WASH, NO_WING),))
-    tail = [s for s in form.surfaces if s.role not in WINGS]
-    tail_area = sum(s.area for s in tail)
-    model = DragModel(
-        area=ref.area,
-        aspect_ratio=ref.aspect_ratio,
-        mac=ref.mac,
-        wing_section=section_of(next(s for s in surfaces if s.role in WINGS)),
-        tail_area=tail_area,
-        tail_chord=sum(s.area * s.mean_chord.length for s in tail) / tail_area if tail_area else 0.0,
-        body_wetted=sum(b.wetted for b in body.bodies),
-        body_length=max((b.length for b in body.bodies), default=0.0),
-        gear_frontal=body.gear_frontal,
-        washed=_washed(surfaces, bodies, power),
-    )
-    if model_of is not None and model_of.induced_k > 0:
-        efficiency = 1 / (math.pi * model_of.induced_k * ref.aspect_ratio)
-        model = replace(
-            model,
-            span_efficiency=min(max(efficiency, 0.4), 2.0),
-            body_planform=sum(b.planform for b in body.bodies),
-            slope=model_of.found.alpha.lift,
-            lift_level=model_of.found.zero.lift,
-        )
-    return Outcome(model, (_wash_lost(model, power),))
-
-
-def _washed(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], power: PowerTrain | None) -> Scrubbed | None:
-    """Return what the propellers blow on; a ducted fan blows clear of its own airframe."""
-    if power is None or power.propeller.family == "ducted_fan":
-        return None
-    return scrubbed(surfaces, bodies, list(all_discs(power)))
-
-
-def _wash_lost(model: DragModel, power: PowerTrain | None) -> Figure:
-    """Give the share of the thrust that its own wash costs on what stands in it."""
-    if power is None:
-        return absent(_WASH, NO_POWER)
-    diameter = power.propeller.diameter
-    disc = math.pi * diameter**2 / 4 * power.motors
-    lost = thrust_lost(model.washed, diameter)
-    return derive(
-        _WASH,
-        "{f}/{A}",
-        lambda f, A: f / A,
-        {
-            "f": Put(lost * disc, "drag areas in the wash", "area", _WASH_SIGMA * lost * disc),
-            "A": Put(disc, "discs", "area"),
-        },
-        source="docs/theory.md §11",
-        model_sigma=_LEAST_LOST,
-        note="taken off the thrust in flight, by as much at every speed; nothing behind the disc, nothing lost",
-    )
 
 
 def pulling(power: PowerTrain | None, here: Air, stand: Standing | None, brief: Brief) -> Outcome[FullThrottle | None]:
@@ -156,7 +75,7 @@ def flight(
         },
         source=f"{HANDBOOK} §8",
     )
-    return Outcome(level, (ratio, *figures, *_time_figures(level, power, brief, told)))
+    return Outcome(level, (ratio, *figures, _bare(level, here, told), *_time_figures(level, power, brief, told)))
 
 
 def _flight_figures(f: FlightFigures, told: Told) -> tuple[Figure, ...]:
@@ -226,6 +145,24 @@ def _flight_figures(f: FlightFigures, told: Told) -> tuple[Figure, ...]:
         )
     )
     return tuple(figures)
+
+
+def _bare(f: FlightFigures, here: Air, told: Told) -> Figure:
+    """Give the top speed with nothing of the drag list on it."""
+    if f.top_speed is None:
+        return absent("speed.bare", "thrust is less than drag at every speed above the stall")
+    row = {
+        "V": later(f.top_speed, "top speed as it is", "speed", lambda: f.sigmas["top_speed"]),
+        "A": put(told["drag.standing_out"], "what stands out"),
+    }
+    return derive(
+        "speed.bare",
+        "{V}, raised until thrust meets the drag without {A}",
+        lambda V, A: V * float(faster_without(f.curves, A, here.density)[0]) / (f.top_speed or V),
+        row,
+        source="docs/theory.md §8",
+        note="as if every wheel, strut, horn and flat nose were gone: what smoothing could gain at most",
+    )
 
 
 def _time_figures(f: FlightFigures, power: PowerTrain, brief: Brief, told: Told) -> tuple[Figure, ...]:

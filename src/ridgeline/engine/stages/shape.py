@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ridgeline.design.airframe import Body, Surface, Wheel
+from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.atmosphere import density, dynamic_viscosity
 from ridgeline.engine.figures import Figure, Put, absent, derive
@@ -179,14 +179,11 @@ def _tail_figures(ref: Reference, tails: TailVolumes) -> tuple[Figure, ...]:
 
 @dataclass(frozen=True)
 class Bodies:
-    """Measured bodies, and the frontal area of the wheels, m²."""
+    """Measured bodies."""
 
     bodies: tuple[BodyGeometry, ...]
-    gear_frontal: float
 
 
-def bodies(shapes: tuple[Body, ...], wheels: tuple[Wheel, ...]) -> Outcome[Bodies]:
-    """Measure bodies and wheels; a wheel's leg is counted as much again."""
-    # A foam wheel is about a quarter as wide as it is high.
-    gear = sum((2 if w.mirrored else 1) * 2 * 0.25 * w.diameter**2 for w in wheels)
-    return Outcome(Bodies(tuple(measure_body(b) for b in shapes), gear))
+def bodies(shapes: tuple[Body, ...]) -> Outcome[Bodies]:
+    """Measure bodies."""
+    return Outcome(Bodies(tuple(measure_body(b) for b in shapes)))
