@@ -27,7 +27,7 @@ class ConstraintPlot(QWidget):
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent)
         self._store = store
-        self._chart: ConstraintChart = constraint_chart(store.design.brief, cl_max=self.lift_limit)
+        self._chart: ConstraintChart = self._drawn()
         self._held_top: float | None = None
         self.point = Handle(self, "design point", self._drag, self._let_go, size=19)
         self.point.chosen = True
@@ -39,6 +39,11 @@ class ConstraintPlot(QWidget):
         """Return the lift limit of the airframe, once there is one."""
         return self._store.report.value("wing.cl_max")
 
+    def _drawn(self) -> ConstraintChart:
+        """Draw the chart at lift limit and weight of the airframe, once there is one."""
+        mass = None if self.lift_limit is None else self._store.report.value("mass.auw")
+        return constraint_chart(self._store.design.brief, cl_max=self.lift_limit, mass=mass)
+
     @property
     def drawn_for(self) -> float:
         """Return the lift limit the chart is drawn for, that of what would be laid out before there is an airframe."""
@@ -47,9 +52,9 @@ class ConstraintPlot(QWidget):
     def refresh(self) -> None:
         """Follow the brief. While the point is dragged the axes stay where they are."""
         if not self.point.held:
-            self._chart = constraint_chart(self._store.design.brief, cl_max=self.lift_limit)
+            self._chart = self._drawn()
         else:
-            fresh = constraint_chart(self._store.design.brief, len(self._chart.loading), self.lift_limit)
+            fresh = self._drawn()
             self._chart = fresh if np.array_equal(fresh.loading, self._chart.loading) else self._chart
         self._place_point()
         self.update()

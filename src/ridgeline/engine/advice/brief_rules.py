@@ -25,10 +25,10 @@ _WORDS = {
 _INSIDE = 0.02
 
 
-def findings(brief: Brief, cl_max: float | None = None) -> Iterator[Finding]:
-    """Judge the design point of a brief against its own wishes, at the lift limit of the airframe once there is one."""
-    chart = constraint_chart(brief, cl_max=cl_max)
-    yield _loading(brief, chart)
+def findings(brief: Brief, cl_max: float | None = None, mass: float | None = None) -> Iterator[Finding]:
+    """Judge the design point of a brief against its own wishes, at lift limit and weight of the airframe once it is."""
+    chart = constraint_chart(brief, cl_max=cl_max, mass=mass)
+    yield _loading(brief, chart, brief.ceiling if mass is None else mass)
     yield _thrust(brief, chart)
     yield from _habit(brief)
     if brief.launch == "hand" and brief.ceiling > THROWN_TO:
@@ -45,15 +45,15 @@ def findings(brief: Brief, cl_max: float | None = None) -> Iterator[Finding]:
         )
 
 
-def _loading(brief: Brief, chart: ConstraintChart) -> Finding:
+def _loading(brief: Brief, chart: ConstraintChart, mass: float) -> Finding:
     limit = Measured(chart.loading_high, "loading")
     now = Measured(brief.wing_loading, "loading")
     ruler = _WORDS[chart.ruling_high]
     if chart.ruling_high == "hand":
         why = say(
             "At {} a throw gives {}; with {} of wind that is 1.15 times the stall.",
-            Measured(brief.ceiling, "mass"),
-            Measured(throw_speed(brief.ceiling), "speed"),
+            Measured(mass, "mass"),
+            Measured(throw_speed(mass), "speed"),
             Measured(brief.head_wind, "speed"),
         )
     else:
@@ -86,7 +86,7 @@ def _loading(brief: Brief, chart: ConstraintChart) -> Finding:
             say(
                 "{} at {} needs a wider wing than {}.",
                 now,
-                Measured(brief.ceiling, "mass"),
+                Measured(mass, "mass"),
                 Measured(brief.span_limit, "length"),
             ),
             (

@@ -25,6 +25,8 @@ from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.purposes import PURPOSES
 
 _PACK_STEP_AH = 0.1
+#: A time that a clock of minutes cannot tell from the wish agrees with it: half a minute, s, or this share.
+_CLOCK, _CLOCK_SHARE = 30.0, 0.05
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -349,7 +351,7 @@ def _endurance(design: Design, report: Report) -> Iterator[Finding]:
     if minutes is None:
         return
     wish = design.brief.endurance
-    short = minutes < wish
+    short = minutes < wish - min(_CLOCK, _CLOCK_SHARE * wish)
     yield Finding(
         "flight.endurance",
         "look" if short else "settled",

@@ -9,9 +9,8 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Finding, Remedy, Report
+from ridgeline.engine.sizing.purposes import AGREES
 
-#: A loading or thrust ratio within this share of its wish agrees with it (chosen).
-AGREES = 0.15
 #: A span this far over its limit is over it, m; below this ratio no thrust is wished for (no loading is so small).
 _OVER_SPAN, _NOTHING = 5e-4, 0.05
 

@@ -241,7 +241,9 @@ def _mass_of(item: Item) -> float:
 
 def _servos(parts: tuple[Item, ...], surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> Iterator[Hindrance]:
     """Give what of each servo stands out of the surface or body it sits on; it lies on its side in a surface."""
-    found: dict[str, Carrier] = {s.id: s for s in surfaces} | {b.id: b for b in bodies}
+    found: dict[str, Carrier] = {}
+    found.update({surface.id: surface for surface in surfaces})
+    found.update({body.id: body for body in bodies})
     for index, item in enumerate(parts):
         if item.servo is None:
             continue

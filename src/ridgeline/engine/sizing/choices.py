@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Choice, Design
+from ridgeline.engine.report import Report
 from ridgeline.engine.sizing.building import Plan, is_light
 from ridgeline.engine.sizing.forms import FORM_WORDS
-from ridgeline.engine.sizing.purposes import PURPOSES
+from ridgeline.engine.sizing.purposes import AGREES, PURPOSES
 
 _PEELED = {0: "papers on", 1: "papers off inside", 2: "both papers off"}
 _SCHEMES = {
@@ -19,7 +20,37 @@ _SCHEMES = {
 }
 
 
-def choices_of(design: Design, wished: Brief, plan: Plan) -> tuple[Choice, ...]:
+#: Starting values that give way where nobody typed them: the figure held against each, and on which side it is worse.
+_STARTS = {"wing_loading": ("wing.loading", 1), "thrust_ratio": ("power.thrust_ratio", -1)}
+_GAVE_WAY = {
+    "wing_loading": ("Loading", "over its usual start", "as light as it can be built under this ceiling"),
+    "thrust_ratio": ("Thrust", "under its usual start", "the strongest on the shelf that is light enough"),
+}
+
+
+def given_way_of(report: Report, wished: Brief) -> dict[str, float]:
+    """Return the starting values that gave way to what is drawn, by their names in the brief.
+
+    Parameters
+    ----------
+    report : Report
+        Of what is drawn.
+    wished : Brief
+
+    Returns
+    -------
+    dict of str to float
+        What is drawn; nothing of wishes that were typed, or kept within 15 %.
+    """
+    found = {}
+    for name, (key, worse) in _STARTS.items():
+        now, start = report.value(key), float(getattr(wished, name))
+        if name not in wished.typed and now is not None and start > 0 and worse * (now / start - 1) > AGREES:
+            found[name] = round(now, 3)
+    return found
+
+
+def choices_of(design: Design, wished: Brief, plan: Plan, given_way: Mapping[str, float]) -> tuple[Choice, ...]:
     """Return what was chosen for a design and why.
 
     Parameters
@@ -30,12 +61,21 @@ def choices_of(design: Design, wished: Brief, plan: Plan) -> tuple[Choice, ...]:
         What was wished for.
     plan : Plan
         That it is built by.
+    given_way : dict of str to float
+        Starting values that gave way, and to what.
 
     Returns
     -------
     tuple of Choice
     """
-    return tuple(_choices(design, wished, plan))
+    return (*_choices(design, wished, plan), *_gave_way(wished, given_way))
+
+
+def _gave_way(wished: Brief, given_way: Mapping[str, float]) -> Iterator[Choice]:
+    for name, now in given_way.items():
+        part, words, why = _GAVE_WAY[name]
+        share = abs(now / float(getattr(wished, name)) - 1)
+        yield Choice(part=part, what=f"{100 * share:.0f} % {words}", why=why)
 
 
 def _choices(design: Design, wished: Brief, plan: Plan) -> Iterator[Choice]:

@@ -117,7 +117,9 @@ def first_aspect_ratio(brief: Brief) -> float:
     return float(PURPOSES[brief.purpose].aspect_ratio[0])
 
 
-def constraint_chart(brief: Brief, count: int = 121, cl_max: float | None = None) -> ConstraintChart:
+def constraint_chart(
+    brief: Brief, count: int = 121, cl_max: float | None = None, mass: float | None = None
+) -> ConstraintChart:
     """Draw the wishes of a brief as lines over wing loading.
 
     Parameters
@@ -127,13 +129,15 @@ def constraint_chart(brief: Brief, count: int = 121, cl_max: float | None = None
         Samples along the loading axis.
     cl_max : float, optional
         Lift limit of the airframe; before there is any, that of what would be laid out.
+    mass : float, optional
+        What is thrown and has to fit the span, kg: the airframe's all-up weight; before there is any, the ceiling.
 
     Source
     ------
     docs/theory.md §3, each line derived there from level, climbing, turning and rolling flight.
     """
     d = density(brief.elevation, brief.temperature_c)
-    mass = brief.ceiling
+    mass = brief.ceiling if mass is None else mass
     cl_max = first_cl_max(brief) if cl_max is None else cl_max
     habit = PURPOSES[brief.purpose].loading
     stall_loading = loading_for_stall(brief.stall_speed, d, cl_max)

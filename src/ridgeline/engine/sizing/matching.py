@@ -32,7 +32,7 @@ _FIRST_FAMILIES = ("thin_electric", "slow_fly", "tiny")
 #: What a lack of thrust, time, pitch speed or a cool motor is worth in mass, over the aircraft (chosen).
 _LACK, _SHORT, _SLOW, _HOT = 10.0, 2.0, 1.0, 2.0
 #: Pitch speed over cruise at which level flight takes about half throttle.
-_PITCH_OVER_CRUISE = 2.0
+PITCH_OVER_CRUISE = 2.0
 #: Packs of these shares of the energy asked for are looked at, unless fewer than so many are: less lasts too short,
 #: more is heavier than what a motor's current can ask for.
 _ENERGY, _FEW = (0.6, 3.5), 6
@@ -56,6 +56,7 @@ def first_power_train(
     motors: int = 1,
     mean_power: float = MEAN_POWER,
     receiver: float = 0.0,
+    pitch_over_cruise: float = PITCH_OVER_CRUISE,
 ) -> PowerTrain | None:
     """Return the lightest power train for the thrust ratio and time of a brief.
 
@@ -71,6 +72,8 @@ def first_power_train(
         Drawn on average, W per kg of aircraft: what packs are ranked by.
     receiver : float
         What receiver and servos may draw at once, A, where it is known; else what a mass usually asks for.
+    pitch_over_cruise : float
+        Pitch speed wanted, standing, over the cruise speed.
 
     Returns
     -------
@@ -101,7 +104,7 @@ def first_power_train(
         sound &= (row.current <= survey.pack_limit) & (row.motor_current <= survey.motor_limit)
         sound &= math.pi * blades[index].diameter * row.rpm / 60 <= tip_speed_limit(blades[index])
         lack = np.clip(1 - row.thrust / wanted, 0, None) if wanted > 0 else 0.0
-        slow = np.clip(1 - blades[index].pitch * row.rpm / 60 / (_PITCH_OVER_CRUISE * cruise), 0, None)
+        slow = np.clip(1 - blades[index].pitch * row.rpm / 60 / (pitch_over_cruise * cruise), 0, None)
         hot = np.clip(row.heat / (survey.motor_mass * MOTOR_HEAT_MINUTE) - 1, 0, None)
         lacking = _LACK * lack + _SHORT * short + _SLOW * slow + _HOT * hot
         score = np.where(sound, row.mass + mass * lacking, np.inf)

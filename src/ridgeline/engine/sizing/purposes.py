@@ -5,6 +5,8 @@ from __future__ import annotations
 from typing import NamedTuple
 
 Range = tuple[float, float]
+#: What is drawn with a loading or thrust ratio within this share of its wish agrees with it (chosen).
+AGREES = 0.15
 
 
 class PurposeValues(NamedTuple):
