@@ -9,12 +9,11 @@ from ridgeline.design.brief import Brief
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
 from ridgeline.engine.sizing.layout import lay_out
-from ridgeline.engine.sizing.wishes import brief_of
 from ridgeline.library import shipped_shelf
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "bench"))
 
-from first_layouts import GRID, one
+from first_layouts import GRID, one, one_layout
 
 #: Every so many of the grid, prime to its methods and ceilings: 40 in all.
 SAMPLE = tuple(GRID[(11 * k + 5) % len(GRID)] for k in range(40))
@@ -35,17 +34,14 @@ def test_first_layouts_come_without_a_stop(outcomes):
 
 
 def test_most_first_layouts_leave_nothing_to_look_at_and_few_are_refused(outcomes):
-    assert sum(came == "settled" for came in outcomes) >= 0.5 * len(outcomes)
+    assert sum(came == "settled" for came in outcomes) >= 0.7 * len(outcomes)
     assert sum(came == "refused" for came in outcomes) <= 0.1 * len(outcomes)
 
 
 @pytest.mark.parametrize("layout", sorted(ARRANGEMENTS)[::3])
 @pytest.mark.parametrize("ceiling", [0.5, 12.0])
 def test_layouts_of_other_sizes_come_without_a_stop(layout, ceiling):
-    tailless = ARRANGEMENTS[layout].family == "tailless"
-    wishes = {"purpose": "tailless" if tailless else "trainer", "ceiling": ceiling, "layout": layout, "span_limit": 6.0}
-    findings = evaluate(lay_out(brief_of(wishes), shipped_shelf())).findings
-    assert not [str(f.text) for f in findings if f.level == "stop"]
+    assert one_layout((layout, ceiling))[0] in ("look", "settled")
 
 
 def test_the_default_brief_lays_out():

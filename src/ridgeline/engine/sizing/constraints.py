@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -160,17 +161,39 @@ def constraint_chart(
         Constraint("climb", "climb", "below", thrust_ratio=climb),
         Constraint("turn", "turn", "below", thrust_ratio=turn),
         Constraint("ceiling", "ceiling", "above", thrust_ratio=_ceiling_line(brief, loading)),
-        Constraint("stall", "stall", "right", loading=stall_loading),
         Constraint("span", "span", "left", loading=mass * first_aspect_ratio(brief) / brief.span_limit**2),
     ]
-    if brief.launch == "hand":
-        release = (throw_speed(mass) + brief.head_wind) / RELEASE_OVER_STALL
-        lines.append(Constraint("hand", "hand launch", "right", loading=loading_for_stall(release, d, cl_max)))
+    for key, words, limit in _most_loading(brief, d, cl_max, mass):
+        lines.append(Constraint(key, words, "right", loading=limit))
     if brief.launch == "wheels":
         lines.append(
             Constraint("roll", "ground roll", "below", thrust_ratio=_ground_roll_line(brief, loading, d, cl_max))
         )
     return _chart(loading, lines)
+
+
+def loading_limit(brief: Brief) -> float:
+    """Return the greatest wing loading that stall and launch allow a brief, as its chart has it, kg/m².
+
+    Parameters
+    ----------
+    brief : Brief
+
+    Returns
+    -------
+    float
+        kg/m².
+    """
+    d = density(brief.elevation, brief.temperature_c)
+    return min(limit for _key, _words, limit in _most_loading(brief, d, first_cl_max(brief), brief.ceiling))
+
+
+def _most_loading(brief: Brief, air_density: float, cl_max: float, mass: float) -> Iterator[tuple[str, str, float]]:
+    """Yield what limits the loading from above: its key, its words, and the limit, kg/m²."""
+    yield "stall", "stall", loading_for_stall(brief.stall_speed, air_density, cl_max)
+    if brief.launch == "hand":
+        release = (throw_speed(mass) + brief.head_wind) / RELEASE_OVER_STALL
+        yield "hand", "hand launch", loading_for_stall(release, air_density, cl_max)
 
 
 def _ceiling_line(brief: Brief, loading: Array) -> Array:

@@ -45,6 +45,8 @@ _DRAFT_AIM = 0.24
 _HOPELESS = 1.05
 #: Every third propeller of a shelf is enough to know the room one takes and about what it weighs.
 _SKETCHED = 3
+#: What is chosen in the end turns a propeller of about the sketch's size: its diameter over that at least and at most.
+_ABOUT = (0.65, 1.5)
 #: Nose lengths tried: motor and what stands before it m, pack lengths, mean chords (chosen, wide).
 _BEHIND_MOTOR, _BEHIND_MOTOR_LONG, _PACKS_AHEAD, _CHORDS_AHEAD = 0.03, 0.05, 1.1, 2.0
 _CANARD_SHORT, _CANARD_LONG = 1.1, 3.0
@@ -107,6 +109,10 @@ def drafted(way: Way, shelf: Shelf, wanted: float) -> Way:
     expected, load = trial.value(draft, "mass.auw") or size.mass, trial.value(draft, "power.receiver_load") or 0.0
     if expected > _HOPELESS * wanted:
         return replace(way, expected=expected)
+    if way.train is not None:
+        turned = way.train.propeller.diameter
+        near = tuple(p for p in shelf.propellers if _ABOUT[0] <= p.diameter / turned <= _ABOUT[1])
+        shelf = shelf._replace(propellers=near)
     power, wished, pitch = _mean_power(draft, trial), brief, PITCH_OVER_CRUISE
     best: tuple[float, Way] | None = None
     for _ in range(_TRAINS):

@@ -12,12 +12,12 @@ from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.balance_rules import levers_to
 from ridgeline.engine.advice.weight_rules import RULE_THRESHOLD
 from ridgeline.engine.geometry.reference import TAILS
-from ridgeline.engine.pipeline import Evaluator, evaluate
+from ridgeline.engine.pipeline import Evaluator
 from ridgeline.engine.results import given
 from ridgeline.engine.roots import root_in
 from ridgeline.engine.sizing.building import plans
 from ridgeline.engine.sizing.choices import choices_of, given_way_of
-from ridgeline.engine.sizing.constraints import constraint_chart
+from ridgeline.engine.sizing.constraints import loading_limit
 from ridgeline.engine.sizing.drafts import Way, assembled, balance_of, drafted, nose_limits, way_of
 from ridgeline.engine.sizing.forms import FORM_WORDS
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, sized, within_the_document
@@ -145,7 +145,7 @@ def _ways(brief: Brief) -> Iterator[Way]:
         yield way_of(brief, plan)
     if "wing_loading" in brief.typed:
         return
-    most = _INSIDE * constraint_chart(brief).loading_high
+    most = _INSIDE * loading_limit(brief)
     for harder in _HARDER[1:]:
         loading = min(harder * brief.wing_loading, most)
         if loading > brief.wing_loading:
@@ -177,21 +177,21 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
         nose = nearest
         if between:
             nose = root_in(partial(off, aim), short, long, close, low - aim, high - aim)
-    design = _settled(assembled(way, shelf, round(nose, 4), name))
+    design = _settled(assembled(way, shelf, round(nose, 4), name), trial)
     tell("setting its throws")
-    design = _tamed(design)
+    design = _tamed(design, trial)
     # The wishes stay as they were said: what gave way is told by the findings. A starting value nobody typed gives way
     # to what is drawn.
-    given_way = given_way_of(evaluate(design), wished)
+    given_way = given_way_of(trial(design), wished)
     kept = wished.model_copy(update={"controls": way.brief.controls, **given_way})
     choices = choices_of(design, wished, way.plan, given_way)
     return design.model_copy(update={"brief": kept, "choices": choices})
 
 
-def _tamed(design: Design) -> Design:
+def _tamed(design: Design, trial: Evaluator) -> Design:
     """Set the tail for cruise and give the controls no more throw than the purpose wants."""
     for _ in _AT_ONCE:
-        found = (f for f in evaluate(design).findings if f.key in _AT_ONCE)
+        found = (f for f in trial(design).findings if f.key in _AT_ONCE)
         ways = (way for f in found for way in f.remedies if way.key == _AT_ONCE.get(f.key))
         way = next(ways, None)
         if way is None:
@@ -200,15 +200,15 @@ def _tamed(design: Design) -> Design:
     return design
 
 
-def _settled(design: Design) -> Design:
+def _settled(design: Design, trial: Evaluator) -> Design:
     """Put right what the nose length alone could not: slide the pack, then carry the tail servos in the tail."""
-    design = _slid(design)
-    balanced = Evaluator().result(design, "balance")
+    design = _slid(design, trial)
+    balanced = trial.result(design, "balance")
     place = _tail_servos(design)
     if balanced is None or place is None or balanced.cg_fraction > _aim(balanced) - _NEAR:
         return design
     tail = max(surface.x for surface in design.surfaces)
-    return _slid(put(design, f"parts[{place}].x", tail))
+    return _slid(put(design, f"parts[{place}].x", tail), trial)
 
 
 def _tail_servos(design: Design) -> int | None:
@@ -217,14 +217,13 @@ def _tail_servos(design: Design) -> int | None:
     return next((i for i, part in enumerate(design.parts) if part.servo and moved.intersection(part.drives)), None)
 
 
-def _slid(design: Design) -> Design:
+def _slid(design: Design, trial: Evaluator) -> Design:
     """Slide the pack towards the balance of a first throw, as far as its rail lets it."""
-    report = evaluate(design)
-    balanced = report.results.balance
+    balanced = trial.result(design, "balance")
     aim = _aim(balanced)
     if balanced is None or abs(balanced.cg_fraction - aim) < _NEAR:
         return design
-    slides = (r for r in levers_to(design, report, aim) if r.key == "slide_pack")
+    slides = (r for r in levers_to(design, trial(design), aim) if r.key == "slide_pack")
     return next((apply(design, remedy.changes) for remedy in slides), design)
 
 
