@@ -12,11 +12,14 @@ from ridgeline.design.airframe import Body, BodyStation, ControlSurface, Station
 from ridgeline.design.build import Build
 from ridgeline.design.construction import Board, BodyBuild, Covering, Holes, Printing, Spar, SurfaceBuild
 from ridgeline.design.document import Design
-from ridgeline.design.parts import Item
+from ridgeline.design.parts import Hung, Item, Servo
 from ridgeline.engine.build.flat import girth
 from ridgeline.engine.build.hulls import pieces_of_body
+from ridgeline.engine.build.making import items_of
 from ridgeline.engine.build.panels import pieces_of_surface
 from ridgeline.engine.build.pieces import area_of, spread_over
+from ridgeline.engine.build.seats import Seat, servo_case
+from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
 from ridgeline.engine.geometry.section_outline import split
 from ridgeline.engine.geometry.surfaces import measure_surface
@@ -218,6 +221,41 @@ def test_holes_stay_clear_of_edges_spars_and_hinges(count, size, land, place, fl
             assert far <= hinge.min() - land + 1e-9 or near >= hinge.max() + land - 1e-9
     places = sorted(along for along, _back, _diameter in plate.holes)
     assert all(b - a >= size + land - 1e-9 for a, b in pairwise(places))
+
+
+@given(
+    out=st.floats(0.05, 0.45),
+    share=st.floats(0.2, 0.8),
+    size=st.floats(0.01, 0.05),
+    hole=st.floats(0.02, 0.08),
+)
+def test_no_hole_goes_through_a_servo(out, share, size, hole):
+    surface = wing("plate", root=0.25, tip=0.25, holes=Holes(count=6, size=hole, land=0.01))
+    plate = named(pieces_of_surface(surface, (Seat(out, share, size),)), "Plate")
+    for along, back, diameter in plate.holes:
+        aside = max(abs(along - out) - size / 2, 0.0), max(abs(back - share * 0.25) - size / 2, 0.0)
+        assert math.hypot(*aside) >= diameter / 2 + 0.01 - 1e-9
+
+
+def test_a_servo_in_a_holed_wing_takes_its_hole_and_the_weight_follows():
+    """Where a hole would be, and ahead of it by the nose."""
+    surface = wing("plate", root=0.25, tip=0.25, holes=Holes(count=4, size=0.09, land=0.02))
+    shell = next(item for item in items_of(surface) if item.build.pieces == "shell")
+    hole = named(pieces_of_surface(surface), "Plate").holes[1]
+    found = []
+    for share in (0.5, 0.08):
+        hung = Hung(to="w", out=hole[0], share=share)
+        servo = Item(name="Servos", group="radio", count=2, mirrored=True, servo=Servo(mass=0.009), on=hung)
+        design = Design(surfaces=(surface,), parts=(shell, servo))
+        found.append((evaluate(design).value("mass.listed"), len(named(pieces_of_design(design), "Plate").holes)))
+    (through, fewer), (clear, all_) = found
+    assert (fewer, all_) == (3, 4)
+    assert through - clear == pytest.approx(2 * math.pi / 4 * 0.09**2 * surface.built.board.areal)
+
+
+def test_a_nine_gram_servo_is_23_by_12_and_others_go_by_the_cube_root():
+    assert servo_case(0.009) == pytest.approx((0.012, 0.023))
+    assert servo_case(0.072) == pytest.approx((0.024, 0.046))
 
 
 def test_holes_that_have_room_are_all_there():

@@ -195,7 +195,7 @@ def _check(options: argparse.Namespace) -> int:
 
 
 def _pieces(options: argparse.Namespace) -> int:
-    from ridgeline.engine.build.whole import parts_of, pieces_of
+    from ridgeline.engine.build.whole import parts_of, pieces_of_design
     from ridgeline.files.pieces_file import pieces_text
     from ridgeline.units import with_unit
 
@@ -204,7 +204,7 @@ def _pieces(options: argparse.Namespace) -> int:
         print(pieces_text(design), end="")
         return 0
     names = {part.id: part.name for _path, part in parts_of(design)}
-    for piece in pieces_of(design.surfaces, design.bodies):
+    for piece in pieces_of_design(design):
         size = with_unit(piece.area, "area") if piece.area else with_unit(piece.length, "length")
         mass = with_unit(piece.total, "mass")
         print(f"{names[piece.of]:16} {piece.name:14} {piece.pieces:3} × {size:12} {mass:>9}  {piece.material}")

@@ -9,6 +9,7 @@ from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.drag import DragModel
 from ridgeline.engine.aero.drag_list import Hindrance
 from ridgeline.engine.aero.glide import Glide
+from ridgeline.engine.build.seats import Seats
 from ridgeline.engine.geometry.clearance import Clearance
 from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.power.full_throttle import FullThrottle
@@ -62,6 +63,7 @@ class Results:
     shape: Shape
     body_sizes: Bodies
     followed: tuple[str, ...]
+    seats: Seats
     extents: dict[str, Extent]
     masses: Masses
     lattice: AirframeLattice | None

@@ -8,7 +8,7 @@ from typing import Any
 
 from ridgeline.design.document import Design
 from ridgeline.engine.build.pieces import Piece
-from ridgeline.engine.build.whole import parts_of, pieces_of
+from ridgeline.engine.build.whole import parts_of, pieces_of_design
 
 _DECIMALS = 6
 
@@ -27,7 +27,7 @@ def pieces_text(design: Design) -> str:
         middle lies, its outline as it is cut, holes, and lines with their kind.
     """
     names = {part.id: part.name for _path, part in parts_of(design)}
-    rows = [_row(piece, names) for piece in pieces_of(design.surfaces, design.bodies)]
+    rows = [_row(piece, names) for piece in pieces_of_design(design)]
     return json.dumps({"name": design.name, "pieces": rows}, indent=1, ensure_ascii=False) + "\n"
 
 

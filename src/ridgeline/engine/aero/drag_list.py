@@ -17,6 +17,7 @@ from ridgeline.design.hanging import carrier_of
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.bands import BAND
+from ridgeline.engine.build.seats import servo_case, servo_mass
 from ridgeline.engine.geometry.bodies import underside
 
 Place = tuple[float, float, float]
@@ -55,8 +56,6 @@ CAN = Shape(0.8, 0.30, "motor in the open", f"{_HOERNER}, ch. 3: short cylinder,
 
 #: Breadth of a foam wheel over its diameter, and wire of its leg over that, m at least and at most.
 _WHEEL_BREADTH, _LEG_SHARE, _LEG_WIRE = 0.25, 0.05, (0.001, 0.005)
-#: Case of a 9 g servo across and in depth, m, laid on its side; others by the cube root of the mass.
-_SERVO, _SERVO_MASS = (0.012, 0.023), 0.009
 #: Width and height of a pack over its length, where they are not known.
 _PACK_SHAPE = (0.33, 0.25)
 #: A horn with its rod end: height over the local chord, least and most, m, and breadth over height.
@@ -232,13 +231,6 @@ def _hides(body: Body, place: Place, diameter: float) -> bool:
     return level and min(_width_at(body, near), _height_at(body, near)) >= 0.8 * diameter
 
 
-def _mass_of(item: Item) -> float:
-    for mass in (item.weighed, item.estimate, item.servo.mass if item.servo else None):
-        if mass is not None and mass > 0:
-            return mass
-    return 0.0
-
-
 def _servos(parts: tuple[Item, ...], surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> Iterator[Hindrance]:
     """Give what of each servo stands out of the surface or body it sits on; it lies on its side in a surface."""
     found: dict[str, Carrier] = {}
@@ -247,8 +239,7 @@ def _servos(parts: tuple[Item, ...], surfaces: tuple[Surface, ...], bodies: tupl
     for index, item in enumerate(parts):
         if item.servo is None:
             continue
-        by, carrier = (_mass_of(item) / _SERVO_MASS) ** (1 / 3), carrier_of(item, found)
-        width, depth = by * _SERVO[0], by * _SERVO[1]
+        (width, depth), carrier = servo_case(servo_mass(item)), carrier_of(item, found)
         out = 0.0
         if isinstance(carrier, Surface):
             out = depth * max(width - carrier.thickness, 0.0)

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Board, SurfaceBuild
 from ridgeline.engine.build.pieces import Lies, Line, Piece, Spread, area_of, board_mass, spread_over
+from ridgeline.engine.build.seats import Seat
 from ridgeline.engine.geometry.placed import Placed, outline_over_chord, placed, placed_at
 from ridgeline.engine.geometry.section_outline import split
 
@@ -32,6 +33,7 @@ class Half:
     s: Array
     lead: Array
     chord: Array
+    seats: tuple[Seat, ...] = ()
 
     @property
     def length(self) -> float:

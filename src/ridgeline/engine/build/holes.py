@@ -9,12 +9,13 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import SurfaceBuild
+from ridgeline.engine.build.seats import Seat
 
 Array = NDArray[np.float64]
 
 
 def holes_in(
-    surface: Surface, built: SurfaceBuild, s: Array, lead: Array, chord: Array
+    surface: Surface, built: SurfaceBuild, s: Array, lead: Array, chord: Array, seats: tuple[Seat, ...] = ()
 ) -> tuple[tuple[float, float, float], ...]:
     """Return the holes that fit, each (along, back, diameter), m, in the plane of the unfolded panel.
 
@@ -26,12 +27,14 @@ def holes_in(
         Whose holes and spars they are.
     s, lead, chord : ndarray, shape (n,)
         Distance along the panel, leading edge and chord there, m.
+    seats : tuple of Seat
+        Of the servos that sit in the panel.
 
     Returns
     -------
     tuple of (float, float, float)
         Fewer than asked for where there is no room: each sits in the middle of the widest strip of sheet that is left
-        between the edges, spars and hinge where it lies.
+        between the edges, spars, hinge and servos where it lies.
     """
     holes = built.holes
     if holes is None:
@@ -47,14 +50,20 @@ def holes_in(
     found = []
     for k in range(count):
         along = float(first + (k + 0.5) * pitch)
-        middle = _middle_of_strip(surface, built, s, lead, chord, along)
+        middle = _middle_of_strip(surface, built, s, lead, chord, along, seats)
         if middle is not None:
             found.append((along, middle, holes.size))
     return tuple(found)
 
 
 def _middle_of_strip(
-    surface: Surface, built: SurfaceBuild, s: Array, lead: Array, chord: Array, along: float
+    surface: Surface,
+    built: SurfaceBuild,
+    s: Array,
+    lead: Array,
+    chord: Array,
+    along: float,
+    seats: tuple[Seat, ...],
 ) -> float | None:
     """Return the middle of the widest strip that a hole fits in with its land, m behind the surface's origin."""
     assert built.holes is not None
@@ -74,6 +83,11 @@ def _middle_of_strip(
         if ends[0] - reach < along < ends[1] + reach:
             line = front + (1 - control.chord_fraction) * width
             edges.append((float(line.min()), float(line.max())))
+    for seat in seats:
+        out, half = float(np.interp(seat.out, y, s)), 0.5 * seat.size
+        if abs(out - along) < reach + half + built.holes.land:
+            line = front + seat.share * width
+            edges.append((float(line.min()) - half, float(line.max()) + half))
     edges.sort()
     gaps = [(b[0] - a[1], 0.5 * (a[1] + b[0])) for a, b in pairwise(edges)]
     room, middle = max(gaps)

@@ -25,6 +25,7 @@ from ridgeline.engine.build.flat import (
 from ridgeline.engine.build.holes import holes_in
 from ridgeline.engine.build.joints import HINGE_LINEAR, HINGE_MATERIAL, INSTANT_GLUE, bead
 from ridgeline.engine.build.pieces import NOTHING, Lies, Line, Piece, Spread, along, area_of, known, shell_mass
+from ridgeline.engine.build.seats import Seat
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
 from ridgeline.engine.kept import kept
 
@@ -36,12 +37,14 @@ _RIB_FROM, _RIB_TO = 0.04, 0.96
 
 
 @kept()
-def pieces_of_surface(surface: Surface) -> tuple[Piece, ...]:
+def pieces_of_surface(surface: Surface, seats: tuple[Seat, ...] = ()) -> tuple[Piece, ...]:
     """Return the pieces of a surface; none where nothing says how it is built.
 
     Parameters
     ----------
     surface : Surface
+    seats : tuple of Seat
+        Of the servos that sit in it: no hole goes there.
 
     Returns
     -------
@@ -57,7 +60,9 @@ def pieces_of_surface(surface: Surface) -> tuple[Piece, ...]:
     stations = surface.stations
     y, z = np.array([s.y for s in stations]), np.array([s.z for s in stations])
     s = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(y), np.diff(z)))])
-    half = Half(surface, built, s, np.array([one.x for one in stations]), np.array([one.chord for one in stations]))
+    half = Half(
+        surface, built, s, np.array([one.x for one in stations]), np.array([one.chord for one in stations]), seats
+    )
     made = tuple(_FORMS[built.form](half))
     # What is bought comes with its spars, hinges and covering.
     return made if built.form == "bought" else (*made, *_spars(half), *_covering(half), *_joined(half))
@@ -67,7 +72,7 @@ def pieces_of_surface(surface: Surface) -> tuple[Piece, ...]:
 
 
 def _plate(half: Half) -> Iterator[Piece]:
-    yield _whole_plate(half, holes_in(half.surface, half.built, half.s, half.lead, half.chord))
+    yield _whole_plate(half, holes_in(half.surface, half.built, half.s, half.lead, half.chord, half.seats))
 
 
 def _whole_plate(half: Half, holes: tuple[tuple[float, float, float], ...] = ()) -> Piece:

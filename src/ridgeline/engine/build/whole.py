@@ -9,6 +9,7 @@ from ridgeline.design.document import Design
 from ridgeline.engine.build.hulls import pieces_of_body
 from ridgeline.engine.build.panels import pieces_of_surface
 from ridgeline.engine.build.pieces import Piece
+from ridgeline.engine.build.seats import seats_of
 
 
 def pieces_of(surfaces: Iterable[Surface], bodies: Iterable[Body]) -> tuple[Piece, ...]:
@@ -27,6 +28,24 @@ def pieces_of(surfaces: Iterable[Surface], bodies: Iterable[Body]) -> tuple[Piec
     return (
         *(piece for surface in surfaces for piece in pieces_of_surface(surface)),
         *(piece for body in bodies for piece in pieces_of_body(body)),
+    )
+
+
+def pieces_of_design(design: Design) -> tuple[Piece, ...]:
+    """Return the pieces of a design, no hole where a servo sits.
+
+    Parameters
+    ----------
+    design : Design
+
+    Returns
+    -------
+    tuple of Piece
+    """
+    seats = dict(seats_of(design.surfaces, design.parts))
+    return (
+        *(piece for surface in design.surfaces for piece in pieces_of_surface(surface, seats.get(surface.id, ()))),
+        *(piece for body in design.bodies for piece in pieces_of_body(body)),
     )
 
 

@@ -8,7 +8,7 @@ from ridgeline.engine.stages.flaps import flaps
 from ridgeline.engine.stages.flying import flight, pulling
 from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
-from ridgeline.engine.stages.masses import extents, followed, loading, masses
+from ridgeline.engine.stages.masses import Seated, extents, followed, loading, masses, seats
 from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.sideslip import sideslip
@@ -23,6 +23,7 @@ from ridgeline.engine.stages.washing import washing
 __all__ = [
     "Listed",
     "Outcome",
+    "Seated",
     "air",
     "balance",
     "bodies",
@@ -40,6 +41,7 @@ __all__ = [
     "motions",
     "polar",
     "pulling",
+    "seats",
     "shape",
     "sideslip",
     "speeds",

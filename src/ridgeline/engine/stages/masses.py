@@ -13,6 +13,7 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.bands import BAND
+from ridgeline.engine.build.seats import Seats, seats_of
 from ridgeline.engine.figures import Figure, Put, Sides, absent, derive, put
 from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome, Told
 from ridgeline.engine.stages.shape import Shape
@@ -60,8 +61,24 @@ def followed(parts: tuple[Item, ...]) -> Outcome[tuple[str, ...]]:
     return Outcome(tuple(sorted({b.of for b in built if b is not None and (b.of or b.kind == "pieces")})))
 
 
+class Seated:
+    """The servo seats last given: equal ones are given again as the same, so that what hangs on them stays."""
+
+    def __init__(self) -> None:
+        self.last: Seats = ()
+
+
+def seats(surfaces: tuple[Surface, ...], parts: tuple[Item, ...], memory: Seated | None = None) -> Outcome[Seats]:
+    """Find where servos sit in surfaces that have lightening holes."""
+    found = seats_of(surfaces, parts)
+    if memory is not None:
+        found = memory.last if found == memory.last else found
+        memory.last = found
+    return Outcome(found)
+
+
 def extents(
-    surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], followed: tuple[str, ...]
+    surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], followed: tuple[str, ...], seated: Seats = ()
 ) -> Outcome[dict[str, Extent]]:
     """Measure the surfaces and bodies that items are built along."""
     if not followed:
@@ -69,7 +86,7 @@ def extents(
     if WHOLE not in followed:
         surfaces = tuple(s for s in surfaces if s.id in followed)
         bodies = tuple(b for b in bodies if b.id in followed)
-    return Outcome(extents_of(surfaces, bodies))
+    return Outcome(extents_of(surfaces, bodies, seated))
 
 
 def masses(

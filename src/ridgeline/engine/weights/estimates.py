@@ -14,6 +14,7 @@ from ridgeline.design.build import Build
 from ridgeline.engine.build.hulls import pieces_of_body
 from ridgeline.engine.build.panels import pieces_of_surface
 from ridgeline.engine.build.pieces import PEELED, Group, grouped, moved, shell_mass, together
+from ridgeline.engine.build.seats import Seat, Seats
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.geometry.surfaces import measure_surface
@@ -52,8 +53,8 @@ def _bare(part: Part) -> Part:
 
 
 @lru_cache(maxsize=256)
-def _surface_groups(bare: Surface) -> dict[str, Group]:
-    return grouped(pieces_of_surface(bare))
+def _surface_groups(bare: Surface, seats: tuple[Seat, ...]) -> dict[str, Group]:
+    return grouped(pieces_of_surface(bare, seats))
 
 
 @lru_cache(maxsize=128)
@@ -66,12 +67,14 @@ def _moved(groups: dict[str, Group], part: Surface | Body) -> dict[str, Group]:
 
 
 @kept()
-def surface_extent(surface: Surface) -> Extent:
+def surface_extent(surface: Surface, seats: tuple[Seat, ...] = ()) -> Extent:
     """Measure a surface for its build: its outline's true length round the section gives the skin.
 
     Parameters
     ----------
     surface : Surface
+    seats : tuple of Seat
+        Of the servos that sit in it.
 
     Returns
     -------
@@ -108,7 +111,7 @@ def surface_extent(surface: Surface) -> Extent:
         out,
         sides * (front + back + float(chord[0] + chord[-1])),
         size,
-        _moved(_surface_groups(_bare(surface)), surface),
+        _moved(_surface_groups(_bare(surface), seats), surface),
     )
 
 
@@ -139,9 +142,10 @@ def body_extent(body: Body) -> Extent:
     )
 
 
-def extents_of(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> dict[str, Extent]:
+def extents_of(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], seats: Seats = ()) -> dict[str, Extent]:
     """Return the extent of every surface and body by its id, and under `WHOLE` the groups of all their pieces."""
-    found = {s.id: surface_extent(s) for s in surfaces} | {b.id: body_extent(b) for b in bodies}
+    sitting = dict(seats)
+    found = {s.id: surface_extent(s, sitting.get(s.id, ())) for s in surfaces} | {b.id: body_extent(b) for b in bodies}
     names = dict.fromkeys(name for extent in found.values() for name in extent.groups)
     groups = {name: together(e.groups[name] for e in found.values() if name in e.groups) for name in names}
     return found | {WHOLE: Extent(0.0, 0.0, 0.0, 0.0, 0.0, groups=groups)}
