@@ -1,6 +1,7 @@
 """Shared set-up: no test touches the builder's own data, and every window is offscreen unless it says otherwise."""
 
 import os
+from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -24,6 +25,12 @@ def own_data(tmp_path, monkeypatch):
 def whimbrel():
     """The demo design; immutable, so one serves all tests."""
     return load("demo:whimbrel")
+
+
+@pytest.fixture(scope="session")
+def by_items():
+    """The same plane as entered by hand: recipes and typed weights, and no part says how it is built."""
+    return load(str(Path(__file__).parent / "formats" / "v3" / "whimbrel.ridge"))
 
 
 @pytest.fixture(scope="session")

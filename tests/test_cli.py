@@ -84,7 +84,7 @@ def test_the_list_is_the_register(capsys):
 
 def test_plain_figures_show_bands_units_and_findings(capsys):
     out = run(capsys, "figures", "demo:whimbrel")[1]
-    assert "795 g −55 +65" in out and "[look]" in out
+    assert "759 g −51 +60" in out and "[look]" in out
 
 
 def test_check_exits_1_only_when_a_finding_says_stop(capsys):

@@ -139,7 +139,7 @@ def version_1(**power):
     return data
 
 
-def test_version_1_gets_its_layout_and_its_motor_mount(whimbrel):
+def test_version_1_gets_its_layout_and_its_motor_mount(by_items):
     design = from_plain(version_1(down_thrust=0.03, right_thrust=0.02, motors=1))
     assert design.brief.layout == "v_tail"
     mount = design.power.mounts[0]
@@ -147,9 +147,9 @@ def test_version_1_gets_its_layout_and_its_motor_mount(whimbrel):
     assert all_discs(design.power)[0] == pytest.approx((0.02, 0.0, 0.01), abs=1e-12)
     # What version 1 knew no ids of is numbered as it comes.
     numbered = {"sets": True, "controls": {"__all__": {"id"}}}
-    plain = [[s.model_dump(exclude=numbered) for s in one.surfaces] for one in (design, whimbrel)]
+    plain = [[s.model_dump(exclude=numbered) for s in one.surfaces] for one in (design, by_items)]
     assert plain[0] == plain[1]
-    assert [(p.x, p.y, p.z) for p in design.parts] == [(p.x, p.y, p.z) for p in whimbrel.parts]
+    assert [(p.x, p.y, p.z) for p in design.parts] == [(p.x, p.y, p.z) for p in by_items.parts]
 
 
 @pytest.mark.parametrize("motors", [1, 2, 3, 4])

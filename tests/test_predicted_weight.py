@@ -70,7 +70,7 @@ def test_the_doubt_of_growth_moves_the_balance_as_one():
 def test_figures_judge_the_weight_to_expect_and_agree_with_it(whimbrel):
     report = evaluate(whimbrel)
     m, area = report.value("mass.auw"), report.value("wing.area")
-    assert m == pytest.approx(report.value("mass.listed") + report.value("mass.reserve")) and m > 0.79
+    assert m == pytest.approx(report.value("mass.listed") + report.value("mass.reserve")) and m > 0.75
     assert report.value("wing.loading") == pytest.approx(m / area)
     assert report.value("power.thrust_ratio") == pytest.approx(report.value("power.static_thrust") / (m * 9.80665))
     air, c_l = report.results.air.density, report.value("wing.cl_max")
@@ -97,10 +97,10 @@ def test_nothing_kept_is_the_design_as_listed(whimbrel):
 
 
 @given(st.floats(-0.03, 0.03))
-def test_an_item_that_still_grows_moves_the_balance_by_its_grown_mass(whimbrel, move):
-    index = next(i for i, p in enumerate(whimbrel.parts) if p.name == "Fuselage, board")
-    before = evaluate(whimbrel)
-    after = evaluate(put(whimbrel, f"parts[{index}].x", whimbrel.parts[index].x + move))
+def test_an_item_that_still_grows_moves_the_balance_by_its_grown_mass(by_items, move):
+    index = next(i for i, p in enumerate(by_items.parts) if p.name == "Fuselage, board")
+    before = evaluate(by_items)
+    after = evaluate(put(by_items, f"parts[{index}].x", by_items.parts[index].x + move))
     m, moving = before.value("mass.auw"), before.results.masses.expected[index]
     assert moving == pytest.approx(1.2 * 0.084)
     gone = after.value("balance.cg_x") - before.value("balance.cg_x")
@@ -123,11 +123,11 @@ def test_over_as_listed_is_a_stop_and_over_once_grown_a_look(whimbrel):
         keys = ("mass.over_ceiling", "mass.no_reserve", "mass.under_ceiling")
         return next(f for f in evaluate(put(whimbrel, "brief.ceiling", ceiling)).findings if f.key in keys)
 
-    assert (found(0.74).key, found(0.74).level) == ("mass.over_ceiling", "stop")
-    assert (found(0.75).key, found(0.75).level) == ("mass.no_reserve", "look")
-    assert (found(0.80).key, found(0.80).level) == ("mass.under_ceiling", "settled")
+    assert (found(0.71).key, found(0.71).level) == ("mass.over_ceiling", "stop")
+    assert (found(0.72).key, found(0.72).level) == ("mass.no_reserve", "look")
+    assert (found(0.77).key, found(0.77).level) == ("mass.under_ceiling", "settled")
     # Over it as good as surely is over it, whatever was listed.
-    sure = put(put(whimbrel, "brief.growth", 0.5), "brief.ceiling", 0.745)
+    sure = put(put(whimbrel, "brief.growth", 0.5), "brief.ceiling", 0.715)
     assert {f.key: f.level for f in evaluate(sure).findings}["mass.over_ceiling"] == "stop"
 
 

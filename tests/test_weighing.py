@@ -73,14 +73,14 @@ def test_another_material_learns_nothing_and_nothing_open_needs_nothing():
     assert taught(foam, ply) == () and taught(foam) == ()
 
 
-def test_the_finding_offers_the_rescale_once(whimbrel):
-    weighed = put(put(whimbrel, "parts[1].weighed", 0.066), "brief.ceiling", 1.2)
+def test_the_finding_offers_the_rescale_once(by_items):
+    weighed = put(put(by_items, "parts[1].weighed", 0.066), "brief.ceiling", 1.2)
     report = evaluate(weighed)
     found = next(f for f in report.findings if f.key.startswith("mass.learnt"))
     assert "18 %" in str(found.text.render()) and len(found.remedies) == 1
     after = evaluate(apply(weighed, found.remedies[0].changes))
     assert not [f for f in after.findings if f.key.startswith("mass.learnt")]
-    tail = next(i for i, p in enumerate(whimbrel.parts) if p.name == "V-tail, board")
+    tail = next(i for i, p in enumerate(by_items.parts) if p.name == "V-tail, board")
     assert after.results.masses.items.mass[tail] == pytest.approx(0.032 * 0.132 / 0.112, rel=1e-6)
 
 
@@ -227,10 +227,10 @@ def test_two_half_wings_are_as_hard_to_roll_as_the_whole_one():
     assert halves.roll == pytest.approx(whole.roll) and halves.yaw == pytest.approx(whole.yaw)
 
 
-def test_an_item_that_follows_the_wing_is_as_wide_as_the_wing(whimbrel):
-    panels = next(i for i, p in enumerate(whimbrel.parts) if p.name == "Wing panels, board")
-    size = evaluate(whimbrel).results.masses.items.size[panels]
-    wing = next(s for s in whimbrel.surfaces if s.role == "wing")
+def test_an_item_that_follows_the_wing_is_as_wide_as_the_wing(by_items):
+    panels = next(i for i, p in enumerate(by_items.parts) if p.name == "Wing panels, board")
+    size = evaluate(by_items).results.masses.items.size[panels]
+    wing = next(s for s in by_items.surfaces if s.role == "wing")
     assert size[1] == pytest.approx(wing.stations[-1].y, rel=0.03) and 0.1 < size[0] < 0.25
 
 
@@ -249,12 +249,12 @@ def test_the_model_hangs_as_sharply_as_its_weight_lies_deep(whimbrel):
 # -- the cases of the trade ---------------------------------------------------
 
 
-def test_a_peeled_wing_is_lighter_and_moves_the_balance_as_its_moment_says(whimbrel):
-    index = next(i for i, p in enumerate(whimbrel.parts) if p.name == "Wing panels, board")
-    before, after = evaluate(whimbrel), evaluate(put(whimbrel, f"parts[{index}].build.peeled", 1))
+def test_a_peeled_wing_is_lighter_and_moves_the_balance_as_its_moment_says(by_items):
+    index = next(i for i, p in enumerate(by_items.parts) if p.name == "Wing panels, board")
+    before, after = evaluate(by_items), evaluate(put(by_items, f"parts[{index}].build.peeled", 1))
     saved = before.value("mass.auw") - after.value("mass.auw")
     assert saved == pytest.approx(1.2 * 0.22 * 0.112, rel=1e-4), "and what would have grown of it"
-    x, cg = whimbrel.parts[index].x, before.value("balance.cg_x")
+    x, cg = by_items.parts[index].x, before.value("balance.cg_x")
     assert after.value("balance.cg_x") - cg == pytest.approx(-saved * (x - cg) / after.value("mass.auw"), rel=1e-6)
 
 

@@ -121,8 +121,8 @@ def test_a_surface_added_or_doubled_brings_its_pieces(open_window, trainer):
 
 
 @pytest.mark.parametrize("name", ["whimbrel", "empty"])
-def test_it_paints_for_a_design_that_does_not_say_how_it_is_built(open_window, whimbrel, name):
-    window = open_window(whimbrel if name == "whimbrel" else None, first="shape.section")
+def test_it_paints_for_a_design_that_does_not_say_how_it_is_built(open_window, by_items, name):
+    window = open_window(by_items if name == "whimbrel" else None, first="shape.section")
     row = window.sheet.built
     assert row.form == "" and bool(row.pictures) is (name == "whimbrel")
     assert window.grab().width() > 0

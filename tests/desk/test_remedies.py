@@ -15,7 +15,7 @@ from ridgeline.desk.theme import LABEL
 
 TROUBLES = {
     "over the ceiling": ("weights", [("brief.ceiling", 0.70)], "mass.over_ceiling"),
-    "no reserve": ("weights", [("brief.ceiling", 0.76)], "mass.no_reserve"),
+    "no reserve": ("weights", [("brief.ceiling", 0.73)], "mass.no_reserve"),
     "small tail": ("shape", [("surfaces[1].stations[1].y", 0.19), ("surfaces[1].controls", ())], "tail.volume_h.low"),
     "small fin": ("shape", [("surfaces[1].cant", 0.35)], "tail.volume_v.low"),
     "fast stall": ("shape", [("brief.stall_speed", 6.5)], "speed.stall.high"),
@@ -76,7 +76,7 @@ def test_each_trouble_shows_its_ways_out_their_ghosts_and_is_eased_by_a_press(op
 
 
 def test_a_way_out_says_its_price_on_its_button_and_none_is_cut_or_covered(open_window, whimbrel):
-    window = open_window(put(whimbrel, "brief.ceiling", 0.72), first="weights")
+    window = open_window(put(whimbrel, "brief.ceiling", 0.70), first="weights")
     view = next(v for v in window.margin.findings.views if v.finding.key == "mass.over_ceiling")
     ways, bottom = view.finding.remedies, 0
     assert sum(way.price is not None for way in ways) >= 3

@@ -73,8 +73,8 @@ def test_the_sets_paint_every_demo(open_window, name, size):
     assert not open_window(load(f"demo:{name}"), first="weights.sets", size=size).grab().isNull()
 
 
-def test_another_material_changes_the_estimate_at_once_and_typed_again_it_stays(desk):
-    desk.open_sheet("weights")
+def test_another_material_changes_the_estimate_at_once_and_typed_again_it_stays(open_window, by_items):
+    desk = open_window(by_items, first="weights")
     store = desk.store
     index = next(i for i, p in enumerate(store.design.parts) if p.name == "Wing panels, board")
     store.select(f"parts[{index}]")

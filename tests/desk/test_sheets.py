@@ -236,7 +236,7 @@ def test_items_are_added_and_removed(weights):
 
 def test_pressing_a_disc_selects_its_item(weights):
     weights.grab()
-    disc = next(d for d in weights.discs.placed if d.index == 6)
+    disc = next(d for d in weights.discs.placed if d.index == 3)
     QTest.mouseClick(weights, Qt.MouseButton.LeftButton, pos=QPointF(disc.x, disc.y).toPoint())
     assert weights.chosen == disc.index
 

@@ -53,7 +53,7 @@ def test_stops_to_come_are_drawn_but_cannot_be_opened(desk):
 
 def test_the_trail_tells_headline_and_state(desk, whimbrel):
     store = desk.store
-    assert headline(store, STOP["weights"]) == "795 of 850 g"
+    assert headline(store, STOP["weights"]) == "759 of 850 g"
     assert "V-tail" in headline(store, STOP["shape"])
     assert state_of(store, "balance") == "look" and state_of(store, "power") == "settled"
     store.put("brief.ceiling", 0.6, "test")
@@ -137,10 +137,10 @@ def test_dragging_the_pack_is_live_clipped_to_its_rail_and_one_undo(desk):
     store, sheet = desk.store, desk.sheet
     before, seen = store.design, []
     store.changed.connect(lambda: seen.append(store.report.value("balance.cg_x")))
-    drag(sheet.pack, 20, 0, steps=5)
-    assert len(seen) == 5 and seen == sorted(seen)
+    drag(sheet.pack, -20, 0, steps=5)
+    assert len(seen) == 5 and seen == sorted(seen, reverse=True)
     moved = store.design.parts[0].x - before.parts[0].x
-    assert moved * sheet.scale == pytest.approx(20, abs=1.5)
+    assert moved * sheet.scale == pytest.approx(-20, abs=1.5)
     store.undo()
     assert store.design is before
     drag(sheet.pack, 900, 0)
