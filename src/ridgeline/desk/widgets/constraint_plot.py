@@ -20,6 +20,9 @@ from ridgeline.engine.sizing.first_lift import first_cl_max
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
 from ridgeline.units import shown, with_unit
 
+#: Where else along a line its words may stand, a share of what is seen of it.
+_SHARES = (0.7, 0.5, 0.3, 0.95, 0.15, 0.05)
+
 
 class ConstraintPlot(QWidget):
     """Thrust ratio over wing loading, with every wish as a hatched line."""
@@ -158,7 +161,7 @@ class ConstraintPlot(QWidget):
             write(p, box.right() - 6, box.bottom() - 7, words, LABEL, inks.soft, align=RIGHT, halo=True)
 
     def _paint_line(self, p: QPainter, item: Constraint) -> None:
-        chart, area = self._chart, self._area()
+        chart = self._chart
         ruling = item.key in (chart.ruling_high, chart.ruling_floor)
         if item.thrust_ratio is None:
             self._paint_upright(p, item, ruling)
@@ -169,22 +172,45 @@ class ConstraintPlot(QWidget):
         hatch(p, band, theme.inks.ink if ruling else theme.inks.soft, step=5)
         p.setPen(pen(theme.inks.ink, 2 if ruling else 1.2))
         p.drawPolyline(QPolygonF(points))
+        if (at := self._label_at(item, points, ruling)) is not None:
+            write(p, at.x(), at.y(), self._words(item), LABEL, bold=ruling, align=CENTRE, halo=True)
+
+    def _label_at(self, item: Constraint, points: list[QPointF], ruling: bool) -> QPointF | None:
+        """Return where a line is named: along what is seen of it, clear of the upright lines and the design's words."""
+        area, wide = self._area(), width_of(self._words(item), LABEL, ruling) + 8
         seen = [point for point in points if area.top() + 22 < point.y() < area.bottom() - 8]
-        share = {"ceiling": 0.5, "climb": 0.86, "turn": 0.90, "roll": 0.30}.get(item.key, 0.5)
-        at = seen[int(share * (len(seen) - 1))] if seen else points[0]
-        half = width_of(self._words(item), LABEL, ruling) / 2 + 4
-        at = QPointF(min(max(at.x(), area.left() + half), area.right() - half), at.y())
-        if area.top() + 10 < at.y() < area.bottom():
-            write(
-                p,
-                at.x(),
-                at.y() + (-6 if item.side == "below" else 16),
-                self._words(item),
-                LABEL,
-                bold=ruling,
-                align=CENTRE,
-                halo=True,
-            )
+        usual = {"ceiling": 0.5, "climb": 0.86, "turn": 0.90, "roll": 0.30}.get(item.key, 0.5)
+        places: list[tuple[QPointF, QRectF]] = []
+        for share in (usual, *_SHARES):
+            at = seen[int(share * (len(seen) - 1))] if seen else points[0]
+            x = min(max(at.x(), area.left() + wide / 2), area.right() - wide / 2)
+            y = at.y() + (-6 if item.side == "below" else 16)
+            if area.top() + 10 < at.y() < area.bottom():
+                places.append((QPointF(x, y), QRectF(x - wide / 2, y - LABEL, wide, LABEL + 4)))
+        taken = self._taken()
+
+        def covers(place: tuple[QPointF, QRectF]) -> float:
+            overlaps = ((place[1].intersected(other), weight) for other, weight in taken)
+            return sum(weight * box.width() * box.height() for box, weight in overlaps if not box.isEmpty())
+
+        return min(places, key=covers)[0] if places else None
+
+    def _taken(self) -> list[tuple[QRectF, float]]:
+        """Return what the words of a line keep clear of, and how much it matters: words more than lines."""
+        area, brief = self._area(), self._store.design.brief
+        where = self.at(brief.wing_loading, brief.thrust_ratio)
+        taken = [
+            (QRectF(where.x() - 34, where.y() - 26, 68, 34), 1.0),
+            (QRectF(area.left(), where.y() - 20, 44, 22), 1.0),
+            (QRectF(where.x(), area.bottom() - 20, 40, 20), 1.0),
+        ]
+        for item in self._chart.lines:
+            if item.thrust_ratio is None:
+                x = self.at(item.loading or 0.0, 0).x()
+                wide, named = 10.0, width_of(self._words(item), LABEL) + 30
+                taken.append((QRectF(x - 0.5 * wide, area.top(), wide, area.height()), 0.5))
+                taken.append((QRectF(x - 9 if item.side == "left" else x - 18, area.bottom() - named, 26, named), 1.0))
+        return taken
 
     def _paint_upright(self, p: QPainter, item: Constraint, ruling: bool) -> None:
         area = self._area()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QMenu, QWidget
@@ -49,6 +51,9 @@ CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
     "brief.layout": ("layout", tuple((key, facts.label.lower()) for key, facts in ARRANGEMENTS.items())),
     "brief.launch": ("launch", (("hand", "by hand"), ("wheels", "from wheels"), ("bungee", "by bungee"))),
 }
+
+#: Length of the ruler drawn beside the sketch, m.
+_STICK = 0.30
 
 
 class BriefSheet(Sheet):
@@ -294,8 +299,16 @@ class BriefSheet(Sheet):
             write(p, area.right() - 26, y, unit, LABEL, inks.soft)
         room = QRectF(area.left() + 6, area.top() + 40, left - 24 - area.left() - 12, area.height() - 48)
         view = fitted(self._sketch, "plan", room)
+        if _STICK * view.scale > 0.5 * room.width() - 0.5 * self._tail_span() * view.scale:
+            # The ruler lies under a tail that reaches over it.
+            view = fitted(self._sketch, "plan", room.adjusted(0, 0, 0, -30))
         self.scale = view.scale
         self._draw_sketch(p, view, room)
+
+    def _tail_span(self) -> float:
+        """Return how wide the rearmost surface of the sketch is, m."""
+        last = max(self._sketch.surfaces, key=lambda s: s.x)
+        return 2 * last.stations[-1].y * abs(math.cos(last.cant))
 
     def _draw_sketch(self, p: QPainter, view: View, room: QRectF) -> None:
         inks = theme.inks
@@ -314,7 +327,7 @@ class BriefSheet(Sheet):
         """Draw a 30 cm ruler at the same scale, for the eye."""
         inks = theme.inks
         metric = self.store.system == "metric"
-        real = 0.30 if metric else 0.3048
+        real = _STICK if metric else 0.3048
         wide = real * view.scale
         box = QRectF(room.left(), room.bottom() - 26, wide, 11)
         p.setPen(pen(inks.ink, 1))
