@@ -30,11 +30,19 @@ from ridgeline.files.section_file import read_section
 from ridgeline.units import shown, with_unit
 
 _GALLERY = 178
-#: Height of the profile drawn large, over the sheet's.
-_LARGE = 0.26
+#: Height of the profile drawn large, over the sheet's; on a sheet lower than so many px, where the table needs room.
+_LARGE, _LOW, _LARGE_LOW = 0.26, 640, 0.16
+#: Where each figure of a section begins, over the width.
+_CELLS = (0.0, 0.125, 0.25, 0.40, 0.545, 0.74)
 #: Sheets a builder can buy, m.
 _SHEETS = (0.002, 0.003, 0.005, 0.006, 0.009)
 _FILTER = "Section coordinates (*.dat *.txt *.cor);;All files (*)"
+
+
+def _explain(button: RuledButton, words: str) -> None:
+    """Say at length what a button does whose words are short."""
+    button.setAccessibleName(words)
+    button.setToolTip(words)
 
 
 class FormButton(DrawnButton):
@@ -93,9 +101,11 @@ class ShapeSectionSheet(Sheet):
         self.surfaces: list[RuledButton] = []
         self.read_button = RuledButton(self, "Read coordinates…")
         self.read_button.clicked.connect(self._ask_read)
-        self.round_button = RuledButton(self, "Write, round the outline…")
+        self.round_button = RuledButton(self, "Write round…")
+        _explain(self.round_button, "write coordinates round the outline")
         self.round_button.clicked.connect(lambda: ask_export(self, self.store, "section"))
-        self.blocks_button = RuledButton(self, "Write, top then bottom…")
+        self.blocks_button = RuledButton(self, "Write halves…")
+        _explain(self.blocks_button, "write coordinates of the top, then of the bottom")
         self.blocks_button.clicked.connect(lambda: ask_export(self, self.store, "section_halves"))
 
     @property
@@ -216,7 +226,7 @@ class ShapeSectionSheet(Sheet):
         left, right = PAD + _GALLERY + 28, self.width() - PAD
         line(p, left - 14.5, 36, left - 14.5, self.height() - 8, inks.hair)
         shape, chord = section_of(surface), mean_chord_of(surface)
-        large = _LARGE * self.height()
+        large = (_LARGE if self.height() >= _LOW else _LARGE_LOW) * self.height()
         self._draw_large(p, QRectF(left, 76, right - left, large), shape, chord)
         y = 76 + large + 26
         heading(p, left, self._built_top(), right - left, "Built as", built)
@@ -260,10 +270,9 @@ class ShapeSectionSheet(Sheet):
             ("Lift limit", f"{shape.cl_max:.2f} ± {BAND * shape.limit_sigma * shape.cl_max:.2f}"),
             ("Least drag", f"{shape.cd_0:.3f} ± {0.3 * shape.cd_0:.3f}"),
         )
-        width = wide / len(cells)
-        for index, (label, value) in enumerate(cells):
-            write(p, x + index * width, y + 28, label, LABEL, inks.soft)
-            write(p, x + index * width, y + 46, fit(value, width - 6), VALUE)
+        for share, end, (label, value) in zip(_CELLS, (*_CELLS[1:], 1.0), cells, strict=True):
+            write(p, x + share * wide, y + 28, label, LABEL, inks.soft)
+            write(p, x + share * wide, y + 46, fit(value, (end - share) * wide - 2), VALUE)
         write(p, x, y + 66, "limit and drag at Re 100 000; moment about the quarter chord", LABEL, inks.soft)
 
     def _draw_sheets(self, p: QPainter, x: float, y: float, wide: float, surface: Surface) -> None:
@@ -283,9 +292,10 @@ class ShapeSectionSheet(Sheet):
             write(p, x + share * wide, y + 27, words, LABEL, inks.soft)
         row = y + 47
         sheets = sorted({*_SHEETS, round(surface.sheet, 5)})
-        for sheet in sheets:
-            if row > self._built_top() - 18:
-                break
+        room = int((self._built_top() - 18 - row) // 20) + 1
+        mine_at = sheets.index(round(surface.sheet, 5))
+        first = min(max(mine_at - room // 2, 0), max(len(sheets) - room, 0))
+        for sheet in sheets[first : first + room]:
             mine = abs(sheet - surface.sheet) < 1e-6
             trial = section_of(surface.model_copy(update={"sheet": sheet}))
             cells = (
