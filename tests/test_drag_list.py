@@ -238,3 +238,8 @@ def test_no_power_no_speed_but_the_list_is_there(whimbrel):
     report = evaluate(apply(whimbrel, [Change("power", None)]))
     assert report.value("speed.bare") is None and report.results.drag_list
     assert np.isfinite(report.value("drag.standing_out"))
+
+
+def test_the_drag_is_known_to_a_quarter(whimbrel):
+    sink = evaluate(whimbrel).figures["glide.sink"]
+    assert BAND * sink.sigma / sink.value == pytest.approx(0.25)
