@@ -38,7 +38,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("shape", stages.shape, ("surfaces",)),
     Stage("body_sizes", stages.bodies, ("bodies",)),
     Stage("followed", stages.followed, ("parts",)),
-    Stage("seats", stages.seats, ("surfaces", "parts"), memory=stages.Seated),
+    Stage("seats", stages.seats, ("surfaces", "parts"), memory=stages.Last),
     Stage("extents", stages.extents, ("surfaces", "bodies", "followed", "seats")),
     Stage("masses", stages.masses, ("parts", "power", "brief", "extents"), memory=ItemRows),
     Stage("loading", stages.loading, ("shape", "masses"), ("mass.auw",)),
@@ -96,7 +96,7 @@ STAGES: tuple[Stage, ...] = (
         "drag_list",
         stages.drag_list,
         ("surfaces", "bodies", "wheels", "parts", "power", "drag_items", "standing", "air"),
-        memory=stages.Listed,
+        memory=stages.Last,
     ),
     Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice", "bodies", "power", "drag_list")),
     Stage(

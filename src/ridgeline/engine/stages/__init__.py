@@ -2,13 +2,13 @@
 
 from ridgeline.engine.stages.balancing import balance
 from ridgeline.engine.stages.clearances import clearances
-from ridgeline.engine.stages.common import Outcome
-from ridgeline.engine.stages.dragging import Listed, drag_list, polar
+from ridgeline.engine.stages.common import Last, Outcome
+from ridgeline.engine.stages.dragging import drag_list, polar
 from ridgeline.engine.stages.flaps import flaps
 from ridgeline.engine.stages.flying import flight, pulling
 from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
-from ridgeline.engine.stages.masses import Seated, extents, followed, loading, masses, seats
+from ridgeline.engine.stages.masses import extents, followed, loading, masses, seats
 from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.sideslip import sideslip
@@ -21,9 +21,8 @@ from ridgeline.engine.stages.trimming import trimmed
 from ridgeline.engine.stages.washing import washing
 
 __all__ = [
-    "Listed",
+    "Last",
     "Outcome",
-    "Seated",
     "air",
     "balance",
     "bodies",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Generic, NamedTuple, TypeVar
+from typing import Any, Generic, NamedTuple, TypeVar
 
 from ridgeline.engine.figures import Figure
 
@@ -24,6 +24,7 @@ Told = Mapping[str, Figure]
 
 
 _T = TypeVar("_T", covariant=True)
+_Equal = TypeVar("_Equal")
 
 
 class Outcome(NamedTuple, Generic[_T]):
@@ -38,3 +39,26 @@ class Air(NamedTuple):
 
     density: float
     viscosity: float
+
+
+class Last:
+    """What a stage gave last: an equal result is given again as the same object, so that what hangs on it stays."""
+
+    def __init__(self) -> None:
+        self._value: Any = None
+
+    def same(self, found: _Equal) -> _Equal:
+        """Return what was given last where it equals what is found, or else that.
+
+        Parameters
+        ----------
+        found : object
+
+        Returns
+        -------
+        object
+        """
+        if found != self._value:
+            self._value = found
+        result: _Equal = self._value
+        return result

@@ -19,7 +19,7 @@ from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.geometry.reference import WINGS
 from ridgeline.engine.power import thermal
-from ridgeline.engine.stages.common import NO_POWER, NO_WING, Air, Outcome
+from ridgeline.engine.stages.common import NO_POWER, NO_WING, Air, Last, Outcome
 from ridgeline.engine.stages.shape import Bodies, Shape
 from ridgeline.engine.stages.standing import Standing
 
@@ -33,13 +33,6 @@ _CLIMB_SHARE = 0.5
 _NAMED = 6
 
 
-class Listed:
-    """The drag list last given: an equal one is given again as the same, so that what hangs on it stays."""
-
-    def __init__(self) -> None:
-        self.last: tuple[Hindrance, ...] = ()
-
-
 def drag_list(
     surfaces: tuple[Surface, ...],
     bodies: tuple[Body, ...],
@@ -49,14 +42,12 @@ def drag_list(
     added: tuple[DragItem, ...],
     stand: Standing | None,
     here: Air,
-    memory: Listed | None = None,
+    memory: Last | None = None,
 ) -> Outcome[tuple[Hindrance, ...]]:
     """List what stands in the wind beside wing, tail and the skin of the bodies."""
     found = hindrances(surfaces, bodies, wheels, parts, power, added, _inlet(bodies, power, stand, here))
     if memory is not None:
-        if found == memory.last:
-            found = memory.last
-        memory.last = found
+        found = memory.same(found)
     total = sum(one.drag_area for one in found)
     named = found[:_NAMED]
     row = {f"a_{k}": Put(one.drag_area, one.words, "drag_area", one.sigma) for k, one in enumerate(named)}

@@ -15,7 +15,7 @@ from ridgeline.design.power import PowerTrain
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.build.seats import Seats, seats_of
 from ridgeline.engine.figures import Figure, Put, Sides, absent, derive, put
-from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Outcome, Told
+from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Last, Outcome, Told
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.weights.estimates import WHOLE, Extent, extents_of
 from ridgeline.engine.weights.growth import gain_sides, roll_up_grown
@@ -61,20 +61,10 @@ def followed(parts: tuple[Item, ...]) -> Outcome[tuple[str, ...]]:
     return Outcome(tuple(sorted({b.of for b in built if b is not None and (b.of or b.kind == "pieces")})))
 
 
-class Seated:
-    """The servo seats last given: equal ones are given again as the same, so that what hangs on them stays."""
-
-    def __init__(self) -> None:
-        self.last: Seats = ()
-
-
-def seats(surfaces: tuple[Surface, ...], parts: tuple[Item, ...], memory: Seated | None = None) -> Outcome[Seats]:
+def seats(surfaces: tuple[Surface, ...], parts: tuple[Item, ...], memory: Last | None = None) -> Outcome[Seats]:
     """Find where servos sit in surfaces that have lightening holes."""
     found = seats_of(surfaces, parts)
-    if memory is not None:
-        found = memory.last if found == memory.last else found
-        memory.last = found
-    return Outcome(found)
+    return Outcome(found if memory is None else memory.same(found))
 
 
 def extents(
