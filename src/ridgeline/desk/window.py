@@ -28,6 +28,7 @@ from ridgeline.desk.filing import Filing
 from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.margin import Margin
 from ridgeline.desk.notice import Notice
+from ridgeline.desk.part_edits import ADDED_PARTS, PART_EDITS
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.stops import LEAVES, STOPS
 from ridgeline.desk.store import Store
@@ -201,7 +202,10 @@ class Window(Desk):
         adding = edit.addMenu("Add a surface")
         for words, role in ADDED_SURFACES:
             adding.addAction(words).triggered.connect(lambda _=False, r=role: self._add_surface(r))
-        for label, change in SURFACE_EDITS:
+        parts = edit.addMenu("Add a part")
+        for words, add in ADDED_PARTS:
+            parts.addAction(words).triggered.connect(lambda _=False, do=add: self._add_part(do))
+        for label, change in (*SURFACE_EDITS, *PART_EDITS):
             self._action(edit, label, "", partial(change, self.store))
         pictures = edit.addMenu("Picture under a view")
         views: tuple[ViewName, ...] = ("plan", "side", "front")
@@ -246,7 +250,9 @@ class Window(Desk):
             ("New design", self.new),
             ("Scale the airframe", self.ask_scale),
         ]
-        done += [(words, partial(change, self.store)) for words, change in SURFACE_EDITS]
+        done += [(words, partial(change, self.store)) for words, change in (*SURFACE_EDITS, *PART_EDITS)]
+        done += [(f"Add: {words}", partial(self._add_part, add)) for words, add in ADDED_PARTS]
+        done += [(f"Add: {words}", partial(self._add_surface, role)) for words, role in ADDED_SURFACES]
         done += [(f"Write out: {row.words}", partial(ask_export, self, self.store, row.key)) for row in EXPORTS]
         return done
 
@@ -271,6 +277,10 @@ class Window(Desk):
     def _add_surface(self, role: Role) -> None:
         self.open_sheet("shape")
         add_surface(self.store, role)
+
+    def _add_part(self, add: Callable[[Store], None]) -> None:
+        self.open_sheet("shape")
+        add(self.store)
 
     def choose_picture(self, view: ViewName) -> None:
         """Ask for a picture and put it under a view of the Shape."""

@@ -6,15 +6,17 @@ from collections.abc import Iterator
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.design.power import PowerTrain
+from ridgeline.design.power import PowerTrain, Propeller
+from ridgeline.engine.advice.gain import mass_gained
+from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.power.full_throttle import MEAN_CHARGE
 from ridgeline.engine.power.held_thrust import throttle_for_thrust
-from ridgeline.engine.power.limits import CRUISE_THROTTLE
+from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE
 from ridgeline.engine.power.operating_point import solve
-from ridgeline.engine.power.prop_sizes import HALF_INCH, size_words, with_propeller
+from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.ratings import ratings
 from ridgeline.engine.report import Remedy, Report
 
@@ -101,4 +103,73 @@ def slower_cruise(design: Design, report: Report) -> Iterator[Remedy]:
         if level <= CRUISE_THROTTLE:
             words = say("Cruise at {}: {}", Measured(ratio * stall, "speed"), Measured(level, "fraction", 0))
             yield Remedy("slower_cruise", words, (Change("brief.cruise_ratio", ratio),))
+            return
+
+
+def standing_with(design: Design, train: PowerTrain, propeller: Propeller, air_density: float) -> tuple[float, float]:
+    """Return thrust N and pack current A, standing on a full pack, with another propeller."""
+    other = train.model_copy(update={"propeller": propeller})
+    point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, air_density)
+    return float(point.thrust), float(point.pack_current)
+
+
+def smaller_propeller(design: Design, report: Report, train: PowerTrain, limit: float) -> Iterator[Remedy]:
+    """Step the diameter down by half inches until the current fits."""
+    density = report.results.air.density
+    for count in range(1, 17):
+        size = train.propeller.diameter - count * HALF_INCH
+        if size < 0.5 * train.propeller.diameter or size <= 0.03:
+            return
+        propeller = resized(train.propeller, size)
+        thrust, current = standing_with(design, train, propeller, density)
+        if current <= limit:
+            changes = with_propeller(design, propeller)
+            words = say(
+                f"Propeller {size_words(train.propeller)} → {size_words(propeller)}: {{}}, thrust ratio {{}}",
+                Measured(current, "current"),
+                Measured(ratio_after(design, report, thrust, changes), "ratio"),
+            )
+            yield Remedy("smaller_propeller", words, changes)
+            return
+
+
+def ratio_after(design: Design, report: Report, thrust: float, changes: tuple[Change, ...]) -> float:
+    """Return the thrust ratio that a thrust, N, gives once edits have changed the weight too."""
+    mass = (report.value("mass.auw") or 0.0) + mass_gained(design, report, changes)
+    return thrust / (mass * GRAVITY) if mass > 0 else 0.0
+
+
+def larger_propeller(design: Design, report: Report, train: PowerTrain, needed: float) -> Iterator[Remedy]:
+    """Step the diameter up by half inches to the thrust ratio, as long as every rating holds."""
+    density = report.results.air.density
+    esc, pack = train.motors * train.esc.max_current, ratings(train).pack_current
+    for count in range(1, 13):
+        propeller = resized(train.propeller, train.propeller.diameter + count * HALF_INCH)
+        thrust, current = standing_with(design, train, propeller, density)
+        if current > min(ESC_SHARE * esc, pack, train.motors * train.motor.max_current):
+            return
+        changes = with_propeller(design, propeller)
+        ratio = ratio_after(design, report, thrust, changes)
+        if ratio >= needed:
+            words = say(
+                f"Propeller {size_words(train.propeller)} → {size_words(propeller)}: ratio {{}}, {{}}",
+                Measured(ratio, "ratio"),
+                Measured(current, "current"),
+            )
+            yield Remedy("larger_propeller", words, changes)
+            return
+
+
+def cooler_propeller(design: Design, report: Report, train: PowerTrain) -> Iterator[Remedy]:
+    """Find the current at which the motor keeps cool, and the propeller that draws no more."""
+    here = report.results.air.density
+    for count in range(1, 17):
+        size = train.propeller.diameter - count * HALF_INCH
+        if size < 0.5 * train.propeller.diameter or size <= 0.03:
+            return
+        other = train.model_copy(update={"propeller": resized(train.propeller, size)})
+        point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, here)
+        cool = float(point.motor_heat) <= ratings(other).motor_heat
+        if cool and float(point.motor_current) <= train.motor.max_current:
+            yield from smaller_propeller(design, report, train, float(point.pack_current) * (1 + 1e-9))
             return

@@ -6,11 +6,16 @@ import math
 from collections.abc import Iterator
 
 from ridgeline.design.document import Design
-from ridgeline.design.paths import Change
-from ridgeline.design.power import PowerTrain, Propeller, SpeedController
+from ridgeline.design.power import PowerTrain, SpeedController
 from ridgeline.engine.advice.gain import mass_gained, with_gain
-from ridgeline.engine.advice.power_remedies import fewer_cells, slower_cruise, steeper_propeller
-from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.advice.power_remedies import (
+    cooler_propeller,
+    fewer_cells,
+    larger_propeller,
+    slower_cruise,
+    smaller_propeller,
+    steeper_propeller,
+)
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.classes import mass_of
@@ -18,7 +23,6 @@ from ridgeline.engine.power.exchange import exchange, scaled
 from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE, PITCH_OVER_STALL
 from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.pack import continuous_current
-from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
 from ridgeline.engine.power.propeller import PITCH_RATIOS, in_range
 from ridgeline.engine.power.ratings import ratings
 from ridgeline.engine.report import Finding, Level, Remedy, Report
@@ -61,13 +65,6 @@ def _law(train: PowerTrain) -> Iterator[Finding]:
     )
 
 
-def _static(design: Design, train: PowerTrain, propeller: Propeller, air_density: float) -> tuple[float, float]:
-    """Return thrust N and pack current A, standing on a full pack, with another propeller."""
-    other = train.model_copy(update={"propeller": propeller})
-    point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, air_density)
-    return float(point.thrust), float(point.pack_current)
-
-
 def _cells(design: Design, train: PowerTrain) -> Iterator[Finding]:
     most = min(train.motor.max_cells, train.esc.max_cells)
     if train.cells <= most:
@@ -100,7 +97,7 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
             ),
             say("A fifth of the rating is kept back: {} at most.", Measured(ESC_SHARE * esc, "current")),
             (
-                *_smaller_propeller(design, report, train, ESC_SHARE * esc),
+                *smaller_propeller(design, report, train, ESC_SHARE * esc),
                 *_bigger_esc(design, report, train, current),
             ),
             ("power.static_current",),
@@ -112,7 +109,7 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
             "power",
             say("{} is more than the pack gives: {}.", now, Measured(pack, "current", 0)),
             say(f"Claimed {train.pack.c_rating:.0f} C, of which 60 % and at most 30 C are to be counted on."),
-            (*_smaller_propeller(design, report, train, pack), *_bigger_pack(design, train, current)),
+            (*smaller_propeller(design, report, train, pack), *_bigger_pack(design, train, current)),
             ("power.static_current",),
         )
     if current <= min(ESC_SHARE * esc, pack):
@@ -125,32 +122,6 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
             (),
             ("power.static_current",),
         )
-
-
-def _smaller_propeller(design: Design, report: Report, train: PowerTrain, limit: float) -> Iterator[Remedy]:
-    """Step the diameter down by half inches until the current fits."""
-    density = report.results.air.density
-    for count in range(1, 17):
-        size = train.propeller.diameter - count * HALF_INCH
-        if size < 0.5 * train.propeller.diameter or size <= 0.03:
-            return
-        propeller = resized(train.propeller, size)
-        thrust, current = _static(design, train, propeller, density)
-        if current <= limit:
-            changes = with_propeller(design, propeller)
-            words = say(
-                f"Propeller {size_words(train.propeller)} → {size_words(propeller)}: {{}}, thrust ratio {{}}",
-                Measured(current, "current"),
-                Measured(_ratio_after(design, report, thrust, changes), "ratio"),
-            )
-            yield Remedy("smaller_propeller", words, changes)
-            return
-
-
-def _ratio_after(design: Design, report: Report, thrust: float, changes: tuple[Change, ...]) -> float:
-    """Return the thrust ratio that a thrust, N, gives once edits have changed the weight too."""
-    mass = (report.value("mass.auw") or 0.0) + mass_gained(design, report, changes)
-    return thrust / (mass * GRAVITY) if mass > 0 else 0.0
 
 
 def _esc_for(train: PowerTrain, current: float) -> SpeedController:
@@ -215,7 +186,7 @@ def _thrust(design: Design, report: Report, train: PowerTrain) -> Iterator[Findi
             "power",
             say("Thrust ratio {} is low: {} to {} is usual.", now, bottom, top),
             say("It climbs poorly and lives at full throttle; or lose {}.", Measured(lose, "mass")),
-            tuple(_larger_propeller(design, report, train, low)),
+            tuple(larger_propeller(design, report, train, low)),
             ("power.thrust_ratio",),
         )
         return
@@ -238,27 +209,6 @@ def _thrust(design: Design, report: Report, train: PowerTrain) -> Iterator[Findi
     )
 
 
-def _larger_propeller(design: Design, report: Report, train: PowerTrain, needed: float) -> Iterator[Remedy]:
-    """Step the diameter up by half inches to the thrust ratio, as long as every rating holds."""
-    density = report.results.air.density
-    esc, pack = train.motors * train.esc.max_current, ratings(train).pack_current
-    for count in range(1, 13):
-        propeller = resized(train.propeller, train.propeller.diameter + count * HALF_INCH)
-        thrust, current = _static(design, train, propeller, density)
-        if current > min(ESC_SHARE * esc, pack, train.motors * train.motor.max_current):
-            return
-        changes = with_propeller(design, propeller)
-        ratio = _ratio_after(design, report, thrust, changes)
-        if ratio >= needed:
-            words = say(
-                f"Propeller {size_words(train.propeller)} → {size_words(propeller)}: ratio {{}}, {{}}",
-                Measured(ratio, "ratio"),
-                Measured(current, "current"),
-            )
-            yield Remedy("larger_propeller", words, changes)
-            return
-
-
 def _motor(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
     heat = report.value("power.motor_heat")
     current = (report.value("power.static_current") or 0.0) / train.motors
@@ -266,13 +216,17 @@ def _motor(design: Design, report: Report, train: PowerTrain) -> Iterator[Findin
         return
     ratio = heat / train.motor.mass
     density = f"{ratio / 1000:.2f} W/g"
-    hot = ratio > MOTOR_HEAT_MINUTE or current > train.motor.max_current
+    warm, most = ratio > MOTOR_HEAT_MINUTE, train.motor.max_current
+    hot = warm or current > most
+    text = say(f"The motor runs {'hot' if warm else 'cool enough'}: {density}.")
+    if hot and not warm:
+        text = say("The motor draws {}, and {} is its most.", Measured(current, "current"), Measured(most, "current"))
     level: Level = "look" if ratio < 1.5 * MOTOR_HEAT_MINUTE and current < 1.3 * train.motor.max_current else "stop"
     yield Finding(
         "power.motor_hot" if hot else "power.motor_cool",
         level if hot else "settled",
         "power",
-        say(f"The motor runs {'hot' if hot else 'cool enough'}: {density}."),
+        text,
         say(
             "{} of heat in {} of motor at full throttle; "
             f"{MOTOR_HEAT_MINUTE / 1000:.2f} W/g for a minute and {{}} are the limits.",
@@ -280,24 +234,9 @@ def _motor(design: Design, report: Report, train: PowerTrain) -> Iterator[Findin
             Measured(train.motor.mass, "mass"),
             Measured(train.motor.max_current, "current", 0),
         ),
-        tuple(_cooler_propeller(design, report, train)) if hot else (),
+        tuple(cooler_propeller(design, report, train)) if hot else (),
         ("power.motor_heat", "power.motor_seconds"),
     )
-
-
-def _cooler_propeller(design: Design, report: Report, train: PowerTrain) -> Iterator[Remedy]:
-    """Find the current at which the motor keeps cool, and the propeller that draws no more."""
-    here = report.results.air.density
-    for count in range(1, 17):
-        size = train.propeller.diameter - count * HALF_INCH
-        if size < 0.5 * train.propeller.diameter or size <= 0.03:
-            return
-        other = train.model_copy(update={"propeller": resized(train.propeller, size)})
-        point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, here)
-        cool = float(point.motor_heat) <= ratings(other).motor_heat
-        if cool and float(point.motor_current) <= train.motor.max_current:
-            yield from _smaller_propeller(design, report, train, float(point.pack_current) * (1 + 1e-9))
-            return
 
 
 def _flight(design: Design, report: Report) -> Iterator[Finding]:

@@ -144,7 +144,7 @@ def carried_items(
         place = {"x": wing.x + _PAYLOAD_AT * root, "z": _PAYLOAD_LOW * size.height}
         items.append(Item(name="Payload", group="payload", estimate=brief.payload, **place))
     if train is not None:
-        items += _power_items(train, frame, wing.x, root)
+        items += power_items(train, frame, wing.x, root)
     return tuple(items)
 
 
@@ -189,7 +189,23 @@ def _controls(surfaces: tuple[Surface, ...], kinds: tuple[str, ...]) -> tuple[st
     return tuple(dict.fromkeys(c.id for s in surfaces for c in s.controls if c.kind in kinds))
 
 
-def _power_items(train: PowerTrain, frame: Frame, wing: float, root: float) -> list[Item]:
+def power_items(train: PowerTrain, frame: Frame, wing: float, root: float) -> list[Item]:
+    """Return the parts aboard of a power train, the pack on a rail from the nose to under the wing.
+
+    Parameters
+    ----------
+    train : PowerTrain
+        With its mounts.
+    frame : Frame
+        The body that carries the pack first.
+    wing, root : float
+        The wing's root leading edge behind the datum, and its root chord, m.
+
+    Returns
+    -------
+    list of Item
+        Not hung on anything yet.
+    """
     front, mount = frame.bodies[0].sections[0].x, train.mounts[0]
     length = train.pack.length
     bay = (front + _BAY_AHEAD, max(wing + _BAY_END * root, front + _BAY_LEAST + _BAY_ROOM * length))
