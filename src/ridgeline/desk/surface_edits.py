@@ -38,12 +38,16 @@ def remove_surface(store: Store) -> None:
     index = chosen_surface(store)
     if index is None:
         return
-    name = store.design.surfaces[index].name
+    remove_part(store, f"surfaces[{index}]", store.design.surfaces[index].name, ", and what was built of it")
+
+
+def remove_part(store: Store, path: str, name: str, more: str = "") -> None:
+    """Take what stands at a path out, and name what hung on it and lies loose now."""
     store.select("")
-    store.edit([Change(f"surfaces[{index}]", REMOVE)], f"Remove {name}")
+    store.edit([Change(path, REMOVE)], f"Remove {name}")
     left = [part.name for part in store.design.parts if part.loose == name]
     words = f" Loose now: {', '.join(left[:3])}{' and more' if len(left) > 3 else ''}." if left else ""
-    store.noted.emit(f"{name} is gone, and what was built of it.{words}")
+    store.noted.emit(f"{name} is gone{more}.{words}")
 
 
 def turn_sides(store: Store) -> None:

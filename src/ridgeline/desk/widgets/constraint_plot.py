@@ -15,6 +15,7 @@ from ridgeline.desk.scales import Plot, nice_step, ticks
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, font, theme
 from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.advice.brief_rules import known_of
 from ridgeline.engine.sizing.constraints import Constraint, ConstraintChart, constraint_chart
 from ridgeline.engine.sizing.first_lift import first_cl_max
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
@@ -44,8 +45,8 @@ class ConstraintPlot(QWidget):
 
     def _drawn(self) -> ConstraintChart:
         """Draw the chart at lift limit and weight of the airframe, once there is one."""
-        mass = None if self.lift_limit is None else self._store.report.value("mass.auw")
-        return constraint_chart(self._store.design.brief, cl_max=self.lift_limit, mass=mass)
+        limit, mass = known_of(self._store.report)
+        return constraint_chart(self._store.design.brief, cl_max=limit, mass=mass)
 
     @property
     def drawn_for(self) -> float:

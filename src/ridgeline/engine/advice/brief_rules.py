@@ -10,7 +10,7 @@ import numpy as np
 from ridgeline.design.brief import Brief
 from ridgeline.design.paths import Change
 from ridgeline.engine.phrase import Measured, Phrase, say
-from ridgeline.engine.report import Finding, Remedy
+from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.engine.sizing.constraints import THROWN_TO, ConstraintChart, constraint_chart, throw_speed
 from ridgeline.engine.sizing.purposes import PURPOSES, loading_range
 
@@ -23,6 +23,24 @@ _WORDS = {
 }
 #: A remedy steps this far inside the limit it clears.
 _INSIDE = 0.02
+
+
+def known_of(report: Report) -> tuple[float | None, float | None]:
+    """Return what a chart is drawn for once there is an airframe.
+
+    Parameters
+    ----------
+    report : Report
+
+    Returns
+    -------
+    cl_max : float or None
+        Its lift limit.
+    mass : float or None
+        All-up, kg; None without a lift limit.
+    """
+    limit = report.value("wing.cl_max")
+    return limit, None if limit is None else report.value("mass.auw")
 
 
 def findings(brief: Brief, cl_max: float | None = None, mass: float | None = None) -> Iterator[Finding]:

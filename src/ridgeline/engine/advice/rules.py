@@ -68,15 +68,9 @@ def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Result
     return wanted
 
 
-def _airframe(report: Report) -> tuple[float | None, float | None]:
-    """Return lift limit and weight of an airframe that has both."""
-    limit, mass = report.value("wing.cl_max"), report.value("mass.auw")
-    return (limit, mass) if limit is not None and mass is not None else (limit, None)
-
-
 def judge(design: Design, report: Report) -> list[Finding]:
     """Return every finding, in the order of the stops."""
-    findings: list[Finding] = list(brief_rules.findings(design.brief, *_airframe(report)))
+    findings: list[Finding] = list(brief_rules.findings(design.brief, *brief_rules.known_of(report)))
     if design.surfaces:
         for rules in _STOPS:
             findings.extend(rules.findings(design, report))

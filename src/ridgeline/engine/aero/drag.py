@@ -24,7 +24,7 @@ BODY_SHARE = 0.93
 _BODY_FORM = 1.6
 #: Paper seams, tape edges, hinge gaps, leads: share added to the sum of the parts (one home-built aircraft in another).
 _ROUGHNESS = 1.15
-#: One sigma of the whole, a share: builders' top speeds lie that far about what lists of this kind give.
+#: One sigma of the whole, a share (chosen: sections, seams and edges of one home-built differ from another's).
 DRAG_SIGMA = 0.25 / BAND
 #: Drag of a body across the flow over its planform (Allen and Perkins, NACA Report 1048: 1.2 round), and the angle past
 #: which the polar is no longer followed, rad.

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
@@ -16,11 +15,10 @@ from ridgeline.design.drag_items import DragItem, DragKind
 from ridgeline.design.hanging import carrier_of
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
+from ridgeline.engine.aero.slipstream import Place
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.build.seats import servo_case, servo_mass
-from ridgeline.engine.geometry.bodies import underside
-
-Place = tuple[float, float, float]
+from ridgeline.engine.geometry.bodies import measure_body, underside
 
 
 class Shape(NamedTuple):
@@ -68,6 +66,8 @@ _SKIN = 0.0055
 _LEAST_LISTED = 5e-6
 #: Faces smaller than this are none, m²: 1 cm².
 _LEAST_FACE = 1e-4
+#: A body hides a motor that stands off it by no more of its diameters, and that it is nearly as thick as.
+_STANDS_OFF, _HIDES = 3.0, 0.8
 #: Ends of bodies nearer one another than this meet, m.
 _TOUCHING = 0.002
 #: These forms have no inside.
@@ -86,11 +86,7 @@ class Hindrance(NamedTuple):
     shape: Shape
     place: Place
     path: str = ""
-
-    @property
-    def added(self) -> bool:
-        """Whether the builder entered it."""
-        return self.path.startswith("drag_items")
+    added: bool = False
 
     @property
     def words(self) -> str:
@@ -157,7 +153,8 @@ def hindrances(
 def _ends(bodies: tuple[Body, ...]) -> Iterator[Hindrance]:
     """Give the flat front and the blunt end of each body that no other body covers."""
     for index, body in enumerate(bodies):
-        copies, wetted, final = 2 if body.mirrored else 1, _wetted(body), len(body.stations) - 1
+        copies, final = 2 if body.mirrored else 1, len(body.stations) - 1
+        wetted = measure_body(body).wetted / copies
         for number, shape in ((0, FACE), (final, BASE)):
             station = body.sections[number]
             face = station.width * station.height * (1 - (1 - math.pi / 4) * body.rounding)
@@ -168,12 +165,6 @@ def _ends(bodies: tuple[Body, ...]) -> Iterator[Hindrance]:
                 face /= math.sqrt(max(_SKIN * wetted / face, 1e-3))
             place, path = (station.x, body.y, station.z), f"bodies[{index}].stations[{number}]"
             yield Hindrance(f"{body.name}: {shape.words}", copies, face, shape, place, path)
-
-
-def _wetted(body: Body) -> float:
-    """Return the skin of one of a pair, m², as a box's."""
-    rows = body.sections
-    return sum((b.x - a.x) * (a.width + a.height + b.width + b.height) for a, b in pairwise(rows))
 
 
 def _inside_another(body: Body, x: float, bodies: tuple[Body, ...]) -> bool:
@@ -224,11 +215,12 @@ def _hides(body: Body, place: Place, diameter: float) -> bool:
     rows = body.sections
     near = min(max(x, rows[0].x), rows[-1].x)
     # A mount stands off its firewall by about its motor's own size.
-    if abs(near - x) > 3 * diameter or abs(abs(y) - abs(body.y)) > 0.5 * diameter + 0.5 * _width_at(body, near):
+    beside = abs(abs(y) - abs(body.y)) > 0.5 * (diameter + _width_at(body, near))
+    if beside or abs(near - x) > _STANDS_OFF * diameter:
         return False
     middle = float(np.interp(near, [s.x for s in rows], [s.z for s in rows]))
     level = abs(z - middle) < 0.5 * (_height_at(body, near) + diameter)
-    return level and min(_width_at(body, near), _height_at(body, near)) >= 0.8 * diameter
+    return level and min(_width_at(body, near), _height_at(body, near)) >= _HIDES * diameter
 
 
 def _servos(parts: tuple[Item, ...], surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> Iterator[Hindrance]:
@@ -259,7 +251,8 @@ def _packs(parts: tuple[Item, ...], power: PowerTrain | None, bodies: tuple[Body
             continue
         pack = power.pack
         width, height = pack.width or _PACK_SHAPE[0] * pack.length, pack.height or _PACK_SHAPE[1] * pack.length
-        out = power.packs * _standing_out(body, item.x, width, height)
+        # The pieces of the item carry all packs between them.
+        out = power.packs / item.count * _standing_out(body, item.x, width, height)
         yield Hindrance(item.name, item.count, out, SHAPES["box"], (item.x, item.y, item.z), f"parts[{index}]")
 
 
@@ -305,11 +298,11 @@ def _openings(bodies: tuple[Body, ...]) -> Iterator[Hindrance]:
     for index, body in enumerate(bodies):
         if body.built is None or body.built.form not in ("box", "folded_box") or body.built.open == "none":
             continue
-        rows = body.sections
-        seen = sum(0.5 * (b.x - a.x) * (a.width + b.width) for a, b in pairwise(rows))
+        rows, copies = body.sections, 2 if body.mirrored else 1
+        seen = measure_body(body).planform / copies
         place = (0.5 * (rows[0].x + rows[-1].x), body.y, max(s.z + 0.5 * s.height for s in rows))
         name = f"{body.name}: open {body.built.open}"
-        yield Hindrance(name, 2 if body.mirrored else 1, seen, OPEN_SIDE, place, f"bodies[{index}].stations[0]")
+        yield Hindrance(name, copies, seen, OPEN_SIDE, place, f"bodies[{index}].stations[0]")
 
 
 def _inlet(power: PowerTrain | None, inlet: float) -> Iterator[Hindrance]:
@@ -319,6 +312,5 @@ def _inlet(power: PowerTrain | None, inlet: float) -> Iterator[Hindrance]:
 
 def _added(added: tuple[DragItem, ...]) -> Iterator[Hindrance]:
     for index, item in enumerate(added):
-        yield Hindrance(
-            item.name, item.count, item.length * item.width, SHAPES[item.kind], (0.0, 0.0, 0.0), f"drag_items[{index}]"
-        )
+        path, area = f"drag_items[{index}]", item.length * item.width
+        yield Hindrance(item.name, item.count, area, SHAPES[item.kind], (0.0, 0.0, 0.0), path, added=True)

@@ -154,12 +154,12 @@ def level_flight(
     )
 
 
-def faster_without(curves: FlightCurves, areas: ArrayLike, air_density: float) -> Array:
-    """Return the top speed with some drag area taken off, m/s: what each thing in the wind costs.
+def gained_without(found: FlightFigures, areas: ArrayLike, air_density: float) -> Array:
+    """Return how much faster it is with some drag area taken off, m/s: what each thing in the wind costs.
 
     Parameters
     ----------
-    curves : FlightCurves
+    found : FlightFigures
     areas : array_like, shape (n,)
         Drag areas taken off, one at a time, m².
     air_density : float
@@ -170,9 +170,12 @@ def faster_without(curves: FlightCurves, areas: ArrayLike, air_density: float) -
     ndarray, shape (n,)
         0 where it flies level at no speed.
     """
+    taken, top = np.atleast_1d(np.asarray(areas, float)), found.top_speed
+    if top is None:
+        return np.zeros(taken.shape)
+    curves = found.curves
     pressure, spare = 0.5 * air_density * curves.speed**2, curves.thrust - curves.drag
-    tops = (_last_crossing(curves.speed, spare + area * pressure) for area in np.atleast_1d(np.asarray(areas, float)))
-    return np.array([top or 0.0 for top in tops])
+    return np.array([(_last_crossing(curves.speed, spare + area * pressure) or top) - top for area in taken])
 
 
 def _highest(x: Array, y: Array) -> tuple[float, float]:

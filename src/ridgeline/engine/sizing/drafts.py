@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ridgeline.design.airframe import Wheel
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.design.hanging import hung
@@ -264,7 +265,9 @@ def assembled(way: Way, shelf: Shelf, nose: float, name: str) -> Design:
     frame = frame._replace(bodies=bodies)
     if train is not None:
         train = train.model_copy(update={"mounts": frame.mounts})
-    wheels = wheels_for(size, surfaces, train, frame) if brief.launch == "wheels" else ()
+    wheels: tuple[Wheel, ...] = ()
+    if brief.launch == "wheels":
+        wheels = wheels_for(size.span, size.root, surfaces[0].x, surfaces, train, frame)
     built = [item for part in (*surfaces, *bodies) for item in items_of(part)]
     glue = glue_item(surfaces, bodies)
     struts, in_the_wind = struts_between(surfaces[: arrangement_of(brief.layout).wings])

@@ -13,7 +13,7 @@ from ridgeline.engine.sizing.sizes import Size
 
 Row = tuple[float, float, float, float]
 #: Height and width of a tail boom as it is drawn, m; its stock is chosen by weight.
-_BOOM = 0.012
+BOOM = 0.012
 #: Adapter and spinner before a nose motor, m.
 _BEFORE = 0.020
 #: Room for motor and propeller of a sketch without a power train, m: can length, propeller radius.
@@ -105,5 +105,5 @@ def _frame(brief: Brief, size: Size, surfaces: tuple[Surface, ...], train: Power
     if brief.layout != "twin_boom":
         return Frame((pod,), (mount,))
     y = next(s.y for s in others if s.role == "fin")
-    boom_rows = [(wing.x + _BOOM_FROM * size.root, _BOOM, _BOOM, _TAIL_UP * h), (end, _BOOM, _BOOM, _TAIL_UP * h)]
+    boom_rows = [(wing.x + _BOOM_FROM * size.root, BOOM, BOOM, _TAIL_UP * h), (end, BOOM, BOOM, _TAIL_UP * h)]
     return Frame((pod, _body("Booms", boom_rows, mirrored=True, y=y, boom=True)), (mount,))

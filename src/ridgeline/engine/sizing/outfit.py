@@ -29,7 +29,7 @@ _BAY_LEAST = 0.02
 _RECEIVER_AT, _LEADS_AT, _PAYLOAD_AT, _TAIL_SERVOS_AT, _WING_SERVOS_AT = 0.55, 0.2, 0.3, 0.9, 0.5
 _WING_SERVOS_OUT, _PAYLOAD_LOW = 0.6, -0.3
 #: Wheels: least clearance of belly and propeller m, diameter over span and its limits m, track and place (usual).
-_BELLY_CLEAR, _PROP_CLEAR = 0.04, 0.03
+BELLY_CLEAR, _PROP_CLEAR = 0.04, 0.03
 _WHEEL_SHARE, _WHEEL_LEAST, _WHEEL_MOST = 0.05, 0.035, 0.12
 _WHEEL_OUT, _WHEEL_BACK = 0.09, 0.05
 
@@ -55,28 +55,39 @@ def servo_for(shelf: Shelf, mass: float, share: float) -> Servo:
     return min(shelf.servos, key=lambda servo: abs((servo.mass or 0.0) - share * mass))
 
 
-def wheels_for(size: Size, surfaces: tuple[Surface, ...], train: PowerTrain | None, frame: Frame) -> tuple[Wheel, ...]:
+def wheels_for(
+    span: float,
+    root: float,
+    lead: float,
+    surfaces: tuple[Surface, ...],
+    train: PowerTrain | None,
+    frame: Frame,
+    *,
+    propeller_clear: float = _PROP_CLEAR,
+) -> tuple[Wheel, ...]:
     """Return main wheels that keep belly, surfaces and propeller off the ground.
 
     Parameters
     ----------
-    size : Size
+    span, root, lead : float
+        Of the wing: its span, root chord and root leading edge behind the datum, m.
     surfaces : tuple of Surface
-        The wing first.
     train : PowerTrain or None
     frame : Frame
+    propeller_clear : float
+        Left between propeller and ground, m.
 
     Returns
     -------
     tuple of Wheel
     """
     radius = 0.5 * train.propeller.diameter if train else 0.0
-    belly = min(s.z - 0.5 * s.height for body in frame.bodies for s in body.sections)
-    low = min([belly, *(s.z for s in surfaces)])
-    ground = min(low - _BELLY_CLEAR, min(m.z for m in frame.mounts) - radius - _PROP_CLEAR)
-    diameter = min(max(_WHEEL_SHARE * size.span, _WHEEL_LEAST), _WHEEL_MOST)
-    x = surfaces[0].x + _WHEEL_BACK * size.root
-    return (Wheel(name="Main wheels", x=x, y=_WHEEL_OUT * size.span, z=ground + diameter / 2, diameter=diameter),)
+    bellies = (s.z - 0.5 * s.height for body in frame.bodies for s in body.sections)
+    low = min((*bellies, *(s.z for s in surfaces)), default=0.0)
+    ground = min([low - BELLY_CLEAR, *(m.z - radius - propeller_clear for m in frame.mounts)])
+    diameter = min(max(_WHEEL_SHARE * span, _WHEEL_LEAST), _WHEEL_MOST)
+    x = lead + _WHEEL_BACK * root
+    return (Wheel(name="Main wheels", x=x, y=_WHEEL_OUT * span, z=ground + diameter / 2, diameter=diameter),)
 
 
 def carried_items(

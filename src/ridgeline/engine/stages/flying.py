@@ -12,7 +12,7 @@ from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
 from ridgeline.engine.figures import Figure, Put, absent, derive, later, put
 from ridgeline.engine.power.discharge import Profile
-from ridgeline.engine.power.flight import FlightFigures, faster_without, level_flight
+from ridgeline.engine.power.flight import FlightFigures, gained_without, level_flight
 from ridgeline.engine.power.full_throttle import FullThrottle, full_throttle
 from ridgeline.engine.stages.common import HANDBOOK, NO_POWER, NO_WING, Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
@@ -158,7 +158,7 @@ def _bare(f: FlightFigures, here: Air, told: Told) -> Figure:
     return derive(
         "speed.bare",
         "{V}, raised until thrust meets the drag without {A}",
-        lambda V, A: V * float(faster_without(f.curves, A, here.density)[0]) / (f.top_speed or V),
+        lambda V, A: V + float(gained_without(f, A, here.density)[0]),
         row,
         source="docs/theory.md §8",
         note="as if every wheel, strut, horn and flat nose were gone: what smoothing could gain at most",

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QMenu, QWidget
@@ -307,8 +305,7 @@ class BriefSheet(Sheet):
 
     def _tail_span(self) -> float:
         """Return how wide the rearmost surface of the sketch is, m."""
-        last = max(self._sketch.surfaces, key=lambda s: s.x)
-        return 2 * last.stations[-1].y * abs(math.cos(last.cant))
+        return measure_surface(max(self._sketch.surfaces, key=lambda s: s.x)).span
 
     def _draw_sketch(self, p: QPainter, view: View, room: QRectF) -> None:
         inks = theme.inks

@@ -22,7 +22,7 @@ from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.aero.drag import DragShares, shares
 from ridgeline.engine.aero.drag_list import SHAPES, Hindrance
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.power.flight import faster_without
+from ridgeline.engine.power.flight import gained_without
 from ridgeline.units import shown, with_unit
 
 #: Where the drawing begins, the least of it over the sheet, the plates under it, a row, and a button with its gap, px.
@@ -84,7 +84,7 @@ class PowerDragSheet(Sheet):
         if flown is None or flown.top_speed is None:
             return [_Row(one, None) for one in listed]
         areas = np.array([one.drag_area for one in listed])
-        costs = faster_without(flown.curves, areas, results.air.density) - flown.top_speed
+        costs = gained_without(flown, areas, results.air.density)
         return [_Row(one, float(cost)) for one, cost in zip(listed, costs, strict=True)]
 
     @property
@@ -152,23 +152,23 @@ class PowerDragSheet(Sheet):
         return max(self.height() - needs, _TOP + _DRAWING * self.height() + _PLATES)
 
     def draw(self, p: QPainter) -> None:
-        self._places = []
+        self._places, rows = [], self.rows
         plates = self._list_top - _PLATES - 4
-        self._draw_front(p, QRectF(PAD, _TOP, self.width() - 2 * PAD, plates - _TOP - 8))
+        self._draw_front(p, rows, QRectF(PAD, _TOP, self.width() - 2 * PAD, plates - _TOP - 8))
         self._draw_plates(p, QRectF(PAD, plates, self.width() - 2 * PAD, _PLATES - 8))
         rule(p, PAD, self._list_top - 6, self.width() - 2 * PAD)
         wide = self.width() - 3 * PAD - _ADDING - 8
-        self._draw_list(p, QRectF(PAD, self._list_top, wide, self.height() - self._list_top - 8))
+        self._draw_list(p, rows, QRectF(PAD, self._list_top, wide, self.height() - self._list_top - 8))
         heading(p, self.width() - PAD - _ADDING, self._list_top + 12, _ADDING, "Add to it", "", strong=False)
 
-    def _draw_front(self, p: QPainter, room: QRectF) -> None:
+    def _draw_front(self, p: QPainter, rows: list[_Row], room: QRectF) -> None:
         """Draw the aircraft from ahead, with a disc of its drag area on all that stands out."""
         inks, design = theme.inks, self.store.design
         view = fitted(design, "front", room)
         self.scale = view.scale
         draw_aircraft(p, design, view, fill=inks.paper)
         marked = self.store.spot()
-        for row in self.rows:
+        for row in rows:
             if row.one.added:
                 continue
             sides = (1, -1) if row.one.pieces == 2 and abs(row.one.place[1]) > 1e-6 else (1,)
@@ -218,8 +218,8 @@ class PowerDragSheet(Sheet):
             write(p, x, area.bottom(), fit(_WORDS[name], step - 6, LABEL), LABEL, inks.predicted if hot else inks.soft)
             x += step
 
-    def _draw_list(self, p: QPainter, area: QRectF) -> None:
-        inks, units, rows = theme.inks, self.store.units, self.rows
+    def _draw_list(self, p: QPainter, rows: list[_Row], area: QRectF) -> None:
+        inks, units = theme.inks, self.store.units
         aside = f"{units['drag_area'].symbol}, and {units['speed'].symbol} of top speed"
         heading(p, area.left(), area.top() + 12, area.width(), "In the wind", aside)
         if not rows:
