@@ -63,3 +63,21 @@ def test_a_first_train_is_chosen_by_what_flies_without_it(whimbrel):
 
 def test_names_are_counted_on_from_what_is_taken():
     assert [called("Pod", taken) for taken in ((), ("Pod",), ("Pod", "Pod 2"))] == ["Pod", "Pod 2", "Pod 3"]
+
+
+@pytest.mark.parametrize(
+    ("flies", "aimed"), [(0.6, 1.33 * 0.6), (0.1, 0.3 * 1.5), (1.4, 0.92 * 1.5), (None, 0.3 * 1.5)]
+)
+def test_a_first_train_is_chosen_for_a_third_more_within_the_ceiling(monkeypatch, whimbrel, flies, aimed):
+    asked = {}
+
+    def choose(brief, _shelf, mass, _air, span):
+        asked.update(thrust=brief.thrust_ratio, mass=mass, span=span)
+
+    monkeypatch.setattr("ridgeline.engine.sizing.additions.first_power_train", choose)
+    changes = [Change("power", None), Change("brief.ceiling", 1.5)]
+    assert first_train(apply(whimbrel, changes), shipped_shelf(), flies) is None
+    assert asked["mass"] == pytest.approx(aimed) and asked["span"] == pytest.approx(1.28)
+    assert asked["thrust"] == whimbrel.brief.thrust_ratio
+    first_train(apply(whimbrel, [*changes, Change("brief.thrust_ratio", 0.0)]), shipped_shelf(), flies)
+    assert asked["thrust"] == 0.5
