@@ -131,7 +131,7 @@ def test_a_control_and_a_wheel_are_taken_out(desk):
 def test_a_body_and_a_wheel_are_doubled_beside_themselves(desk):
     store = desk.store
     store.select("bodies[0].stations[0]")
-    choose(desk, "Duplicate the body or wheel")
+    choose(desk, "Duplicate what is selected")
     first, copy = store.design.bodies[0], store.design.bodies[-1]
     assert copy.name == f"{first.name} 2" and copy.y - first.y > max(s.width for s in first.stations)
     shells = [
@@ -139,16 +139,16 @@ def test_a_body_and_a_wheel_are_doubled_beside_themselves(desk):
     ]
     assert copy.id in shells
     store.select("wheels[0]")
-    choose(desk, "Duplicate the body or wheel")
+    choose(desk, "Duplicate what is selected")
     assert [w.name for w in store.design.wheels] == ["Main wheels", "Main wheels 2"]
 
 
-@pytest.mark.parametrize("words", ["Duplicate the body or wheel", "Remove what is selected"])
+@pytest.mark.parametrize("words", ["Duplicate what is selected", "Remove what is selected"])
 def test_with_nothing_selected_it_says_what_to_select(desk, said, words):
     desk.store.select("")
     before = desk.store.design
     choose(desk, words)
-    assert desk.store.design is before and said[-1].startswith("Select a body")
+    assert desk.store.design is before and said[-1].startswith("Select a surface")
 
 
 def test_they_are_found_by_their_words(desk):

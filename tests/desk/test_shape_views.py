@@ -10,9 +10,10 @@ from PySide6.QtWidgets import QApplication
 
 from conftest import drag, press, type_into
 from ridgeline.design.underlay import Underlay
+from ridgeline.desk.part_edits import add_motors
 from ridgeline.desk.sheets.shape.grips import grips_of
 from ridgeline.desk.sheets.shape.underlay import add_underlay, image_of, picture_from_file, scaled_by
-from ridgeline.desk.surface_edits import ADDED_SURFACES, add_motor, add_surface
+from ridgeline.desk.surface_edits import ADDED_SURFACES, add_surface
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import load, save
 from ridgeline.library import demo_names
@@ -102,13 +103,13 @@ def test_a_surface_of_any_role_is_added_whole(shape, words, role):
 
 def test_two_motors_take_the_place_of_one_and_their_parts_follow(shape):
     before = shape.store.report.value("power.static_thrust")
-    add_motor(shape.store)
+    add_motors(shape.store)
     design = shape.store.design
     assert design.power.motors == 2 and design.power.mounts[0].mirrored
     assert all(p.count == 2 and p.mirrored for p in design.parts if p.component in ("motor", "esc", "propeller"))
     assert shape.store.report.value("power.static_thrust") > 1.4 * before
     assert shape.store.report.value("balance.cg_y") == pytest.approx(0, abs=2e-4)
-    add_motor(shape.store)
+    add_motors(shape.store)
     assert shape.store.design.power.motors == 4
     shape.grab()
 

@@ -6,12 +6,12 @@ from collections.abc import Iterator
 
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.carrying import Carrier, carriers, hung_at
-from ridgeline.design.parts import Item
+from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.desk.margin import Dimension
+from ridgeline.desk.dimensions import Dimension
 from ridgeline.desk.store import Store
 
-_FREE = "nothing: it lies free"
+FREE = "nothing: it lies free"
 #: What places are called on each kind of carrier: words and field.
 _ON_SURFACE = (("Out along its panel", "out"), ("Of its chord", "share"), ("Over its chord line", "up"))
 _IN_BODY = (("Behind its nose", "back"), ("Aside in it", "out"), ("Over its origin", "up"))
@@ -28,9 +28,11 @@ def hanging_rows(store: Store, index: int) -> Iterator[Dimension]:
         return "" if on is None else on.to
 
     def choose(ident: str) -> None:
-        _hang(store, index, ident)
+        carrier = found.get(ident)
+        words = f"{part.name} on {called(carrier)}" if carrier is not None else f"{part.name} lies free"
+        store.edit(hang(store.design, index, ident), words)
 
-    words = (("", _FREE), *((ident, called(carrier)) for ident, carrier in found.items()))
+    words = (("", FREE), *((ident, called(carrier)) for ident, carrier in found.items()))
     yield Dimension("Hangs on", read=read, choices=words, choose=choose)
     carrier = found.get(part.on.to) if part.on is not None else None
     if carrier is None:
@@ -61,13 +63,9 @@ def sides_row(store: Store, index: int) -> Dimension:
     return Dimension("Sides", read=read, choices=_SIDES, choose=choose)
 
 
-def _hang(store: Store, index: int, ident: str) -> None:
-    """Hang an item on a part where it lies, or let it lie free."""
-    part = store.design.parts[index]
-    carrier = carriers(store.design).get(ident)
-    on = None
-    if carrier is not None:
-        on = hung_at(part, carrier, store.design.power, (part.x, part.y, part.z))
-    fresh: Item = part.model_copy(update={"on": on, "loose": ""})
-    words = f"{part.name} on {called(carrier)}" if carrier is not None else f"{part.name} lies free"
-    store.edit([Change(f"parts[{index}]", fresh)], words)
+def hang(design: Design, index: int, ident: str) -> list[Change]:
+    """Return the edit that hangs an item on a part where it lies, or lets it lie free where the id is empty."""
+    part = design.parts[index]
+    carrier = carriers(design).get(ident)
+    on = None if carrier is None else hung_at(part, carrier, design.power, (part.x, part.y, part.z))
+    return [Change(f"parts[{index}]", part.model_copy(update={"on": on, "loose": ""}))]

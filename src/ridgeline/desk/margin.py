@@ -2,52 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QVBoxLayout, QWidget
-
-from ridgeline.design.paths import Change, quantity_at
+from ridgeline.desk.dimensions import Dimensions
 from ridgeline.desk.findings_column import Findings, FindingsScroll
 from ridgeline.desk.paint import fit, heading, line, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.title_block import MARGIN_WIDTH
-from ridgeline.desk.widgets.buttons import WordButton, discard
-from ridgeline.desk.widgets.fields import PathField
 from ridgeline.units import shown
 
 PAD = 16
-TEXT_LEFT = 36
-ROW = 22
-HINTED_ROW = 37
-
-
-@dataclass(frozen=True)
-class Dimension:
-    """One row of the dimensions: a document path to type into, or words to read."""
-
-    label: str
-    path: str = ""
-    read: Callable[[], str] | None = None
-    unit: str = ""
-    hint: str = ""
-    changes: Callable[[float], list[Change]] | None = None
-    #: For a row chosen from a list: (value, words) each, with ``read`` giving the present value.
-    choices: tuple[tuple[str, str], ...] = ()
-    choose: Callable[[str], None] | None = None
-    #: What an empty field stands for, in the stored unit.
-    empty: Callable[[], float | None] | None = None
-
-
-@dataclass(frozen=True)
-class Selection:
-    """What the dimensions are of."""
-
-    title: str
-    rows: tuple[Dimension, ...]
+#: The dimensions take so much of the column at most: the findings come first.
+DIMENSIONS_SHARE = 0.62
 
 
 class Ghost(QWidget):
@@ -112,74 +81,31 @@ class Ghost(QWidget):
             y += 20
 
 
-def _kept(row: Dimension) -> tuple[object, ...]:
-    """Return what makes a row the same row: its widget can stay."""
-    return row.label, row.path, row.choices, row.hint
+class Drawer(QScrollArea):
+    """What the dimensions stand in: as tall as they are, up to a share of the column, and scrolled beyond."""
 
-
-class Dimensions(QWidget):
-    """The dimensions of what is selected, typed in place."""
-
-    def __init__(self, parent: QWidget, store: Store) -> None:
+    def __init__(self, parent: QWidget, dimensions: Dimensions) -> None:
         super().__init__(parent)
-        self._store = store
-        self._selection = Selection("", ())
-        self._pitch = ROW
-        self.fields: dict[str, PathField] = {}
-        self.words: dict[str, WordButton] = {}
-        store.changed.connect(self.update)
+        self.setFrameShape(QScrollArea.Shape.NoFrame)
+        self._dimensions = dimensions
+        self.setWidget(dimensions)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.viewport().setAutoFillBackground(False)
+        dimensions.setAutoFillBackground(False)
+        dimensions.installEventFilter(self)
 
-    def show_selection(self, selection: Selection) -> None:
-        """Show the rows of a selection; its fields are kept when only values changed."""
-        same = [_kept(row) for row in selection.rows] == [_kept(row) for row in self._selection.rows]
-        self._selection = selection
-        self._pitch = HINTED_ROW if any(row.hint for row in selection.rows) else ROW
-        if not same:
-            for field in self.fields.values():
-                self._store.changed.disconnect(field.refresh)
-                discard(field)
-            for word in self.words.values():
-                discard(word)
-            self.fields, self.words = {}, {}
-            for index, row in enumerate(selection.rows):
-                if row.choose is not None and row.read is not None:
-                    word = WordButton(self, row.label, row.choices, row.read, row.choose, widest=176)
-                    word.show()
-                    self.words[row.label] = word
-                if row.path:
-                    field = PathField(self, self._store, row.path, row.label, changes=row.changes, empty=row.empty)
-                    field.setGeometry(196, 32 + index * self._pitch, 72, 20)
-                    field.show()
-                    self.fields[row.path] = field
-        for index, row in enumerate(selection.rows):
-            if row.label in self.words:
-                word = self.words[row.label]
-                word.refresh()
-                word.move(272 - word.width(), 33 + index * self._pitch)
-        self.setFixedHeight(34 + self._pitch * len(selection.rows) + 8 if selection.rows else 0)
-        self.setVisible(bool(selection.rows))
-        self.update()
+    def fit(self) -> None:
+        """Be as tall as the dimensions, and leave the findings their share of the column."""
+        self._dimensions.setFixedWidth(MARGIN_WIDTH - 1)
+        column = self.parentWidget()
+        most = self._dimensions.height() if column is None else int(DIMENSIONS_SHARE * column.height())
+        self.setFixedHeight(min(self._dimensions.height(), most))
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        inks, units = theme.inks, self._store.units
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        heading(p, PAD, 16, MARGIN_WIDTH - 2 * PAD, "Dimensions", self._selection.title)
-        for index, row in enumerate(self._selection.rows):
-            y = 47 + index * self._pitch
-            if row.hint:
-                write(p, PAD, y + 14, row.hint, LABEL, inks.soft)
-            write(p, PAD, y, fit(row.label, 176), VALUE, inks.ink if row.hint else inks.soft)
-            unit = row.unit
-            if row.path and not unit:
-                try:
-                    quantity = quantity_at(self._store.design, row.path)
-                except ValueError:
-                    quantity = None
-                unit = units[quantity].symbol if quantity else ""
-            if row.read is not None and row.choose is None:
-                write(p, 267, y, row.read(), VALUE, align="right")
-            write(p, 276, y, unit, LABEL, inks.soft)
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Resize:
+            self.fit()
+        return super().eventFilter(watched, event)
 
 
 class Margin(QWidget):
@@ -198,13 +124,18 @@ class Margin(QWidget):
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.ghost = Ghost(self, store)
         self.dimensions = Dimensions(self, store)
+        self._drawer = Drawer(self, self.dimensions)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 30, 0, 4)
         column.setSpacing(0)
         column.addWidget(scroll, 1)
         column.addWidget(self.ghost)
-        column.addWidget(self.dimensions)
+        column.addWidget(self._drawer)
         store.judged.connect(self.update)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._drawer.fit()
 
     def show_stop(self, stop: str) -> None:
         """Show the findings of a stop."""

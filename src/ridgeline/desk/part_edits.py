@@ -2,19 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from ridgeline.design.kinds import KIND_OF, duplicate
 from ridgeline.design.paths import REMOVE, Change, get
+from ridgeline.design.power import Mount, PowerTrain
 from ridgeline.desk.store import Store
-from ridgeline.desk.surface_edits import remove_part
+from ridgeline.desk.surface_edits import duplicate_surface, remove_part, remove_surface
 from ridgeline.engine.sizing.additions import BodyKind, called, first_train, fresh_body, fresh_wheels
+from ridgeline.engine.sizing.mounting import one_in_the_middle, turned_round, two_more, with_mounts
 from ridgeline.engine.sizing.offers import added
+from ridgeline.errors import DesignError
 from ridgeline.files.own_bin import load_bin
 from ridgeline.library import shipped_shelf
 
 #: A duplicate stands aside by so many widths of a body, or behind by so many diameters of a wheel.
 _ASIDE, _BEHIND = 1.5, 2.0
+#: A control is doubled into a gap of the span no shorter than this, m.
+_LEAST_ROOM = 0.02
 
 
 def add_body(store: Store, kind: BodyKind) -> None:
@@ -61,9 +66,111 @@ def remove_power(store: Store) -> None:
     store.edit([*changes, Change("power", None)], "Take the power train out")
 
 
+def _train(store: Store) -> PowerTrain | None:
+    """Return the power train there is; without one that is said."""
+    if store.design.power is None:
+        store.noted.emit("There is no power train yet: Edit, Add a part, Power train.")
+    return store.design.power
+
+
+def put_mounts(store: Store, mounts: Sequence[Mount], label: str) -> bool:
+    """Put the motors on some mounts, with what stands at each; more than the train allows is refused in words."""
+    try:
+        changes = with_mounts(store.design, mounts)
+    except DesignError as error:
+        store.refused.emit(error)
+        return False
+    return store.edit(changes, label)
+
+
+def add_motors(store: Store) -> None:
+    """Add a pair of motors like the first; a single one on the centre line becomes a pair."""
+    if _train(store) is not None and put_mounts(store, two_more(store.design), "Add two motors"):
+        _select_mount(store)
+
+
+def add_middle_motor(store: Store) -> None:
+    """Add one motor on the centre line, as between two bodies."""
+    if _train(store) is not None and put_mounts(store, one_in_the_middle(store.design), "Add a motor in the middle"):
+        _select_mount(store)
+
+
+def _select_mount(store: Store) -> None:
+    """Select the last motor mount, and say how many motors there are."""
+    power = store.design.power
+    assert power is not None
+    store.select(f"power.mounts[{len(power.mounts) - 1}]")
+    store.noted.emit(f"{power.motors} motor{'s' if power.motors > 1 else ''}, all on the pack.")
+
+
+def chosen_mount(store: Store) -> int:
+    """Return the place of the selected motor mount; the first when none is."""
+    spot = store.spot("mount")
+    return 0 if spot is None else spot.index
+
+
+def remove_mount(store: Store) -> None:
+    """Take the selected motor mount out with what stands at it; the last one is the train's."""
+    power = _train(store)
+    if power is None:
+        return
+    if len(power.mounts) == 1:
+        store.noted.emit("It is the only one. Edit, Take the power train out leaves a glider.")
+        return
+    index = chosen_mount(store)
+    store.select("")
+    put_mounts(store, [*power.mounts[:index], *power.mounts[index + 1 :]], "Take a motor out")
+
+
+def turn_mount(store: Store) -> None:
+    """Make the selected motor a pusher, or a tractor again."""
+    if _train(store) is not None:
+        mounts = turned_round(store.design, chosen_mount(store))
+        put_mounts(store, mounts, "Propeller behind" if mounts[chosen_mount(store)].pusher else "Propeller ahead")
+
+
+def duplicate_item(store: Store, index: int) -> None:
+    """Add a copy of an item where it lies, and select that."""
+    part = store.design.parts[index]
+    name = called(part.name, [p.name for p in store.design.parts])
+    copy = duplicate(part, KIND_OF["parts"], name=name, weighed=None)
+    if copy.estimate is None and copy.component is None and copy.build is None and copy.servo is None:
+        copy = copy.model_copy(update={"estimate": part.weighed})
+    if store.edit((Change("parts[-]", copy),), f"Duplicate {part.name}"):
+        store.select(f"parts[{len(store.design.parts) - 1}]")
+
+
+def duplicate_control(store: Store, index: int, inner: int) -> None:
+    """Add a copy of a control farther in or out, where its surface has most room left, and select that."""
+    surface = store.design.surfaces[index]
+    control = surface.controls[inner]
+    ends = sorted((c.start, c.end) for c in surface.controls)
+    bounds = [surface.stations[0].y, *(y for pair in ends for y in pair), surface.stations[-1].y]
+    gaps = [(b - a, a, b) for a, b in zip(bounds[::2], bounds[1::2], strict=True)]
+    room, low, high = max(gaps)
+    if room < _LEAST_ROOM:
+        store.noted.emit(f"{surface.name} has no room beside it: drag its ends in first.")
+        return
+    long = min(control.end - control.start, 0.94 * room)
+    start = low + 0.03 * room if low >= control.end else high - 0.03 * room - long
+    copy = control.model_copy(update={"id": "", "start": round(start, 4), "end": round(start + long, 4)})
+    if store.edit((Change(f"surfaces[{index}].controls[-]", copy),), f"Duplicate {control.kind}"):
+        store.select(f"surfaces[{index}].controls[{len(surface.controls)}]")
+
+
 def duplicate_selected(store: Store) -> None:
-    """Add a copy of the selected body or wheel beside it, and select that."""
-    body, wheel = store.spot("body"), store.spot("wheel")
+    """Add a copy of the selected surface, body, wheel, control or item beside it, and select that."""
+    body, wheel, item = store.spot("body"), store.spot("wheel"), store.spot("item")
+    control = store.spot("control")
+    if store.spot("surface") is not None:
+        duplicate_surface(store)
+        return
+    if item is not None:
+        duplicate_item(store, item.index)
+        return
+    if control is not None:
+        duplicate_control(store, control.index, control.inner)
+        return
     if body is not None:
         part = store.design.bodies[body.index]
         aside = round(part.y + _ASIDE * max(s.width for s in part.stations), 4)
@@ -79,11 +186,17 @@ def duplicate_selected(store: Store) -> None:
         if store.edit((Change("wheels[-]", made),), f"Duplicate {one.name}"):
             store.select(f"wheels[{len(store.design.wheels) - 1}]")
     else:
-        store.noted.emit("Select a body or a wheel first: press it in a view of the Shape.")
+        store.noted.emit("Select a surface, body, wheel, control or item first: press it in a view.")
 
 
 def remove_selected(store: Store) -> None:
-    """Take the selected body, wheel, control or item out; what was bolted to it stays, loose."""
+    """Take the selected surface, body, wheel, control, motor or item out; what was bolted to it stays, loose."""
+    if store.spot("surface") is not None:
+        remove_surface(store)
+        return
+    if store.spot("mount") is not None:
+        remove_mount(store)
+        return
     body, control, other = store.spot("body"), store.spot("control"), store.spot("wheel", "item")
     if body is not None:
         path = f"bodies[{body.index}]"
@@ -94,7 +207,7 @@ def remove_selected(store: Store) -> None:
     elif other is not None:
         path, name = other.path, get(store.design, other.path).name
     else:
-        store.noted.emit("Select a body, wheel, control or item first.")
+        store.noted.emit("Select a surface, body, wheel, control, motor or item first.")
         return
     remove_part(store, path, name)
 
@@ -107,9 +220,12 @@ ADDED_PARTS: tuple[tuple[str, Callable[[Store], None]], ...] = (
     ("Main wheels", lambda store: add_wheels(store)),
     ("Tail wheel", lambda store: add_wheels(store, tail=True)),
     ("Power train", add_power),
+    ("Two motors more", add_motors),
+    ("One motor in the middle", add_middle_motor),
 )
 PART_EDITS: tuple[tuple[str, Callable[[Store], None]], ...] = (
-    ("Duplicate the body or wheel", duplicate_selected),
+    ("Duplicate what is selected", duplicate_selected),
     ("Remove what is selected", remove_selected),
+    ("Propeller ahead or behind", turn_mount),
     ("Take the power train out", remove_power),
 )

@@ -9,7 +9,7 @@ from ridgeline.design.build import Build
 from ridgeline.design.construction import Board
 from ridgeline.design.paths import Change
 from ridgeline.design.shelf import Material
-from ridgeline.desk.margin import Dimension
+from ridgeline.desk.dimensions import Dimension
 from ridgeline.desk.store import Store
 from ridgeline.engine.build.whole import parts_of
 

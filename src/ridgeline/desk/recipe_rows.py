@@ -8,7 +8,7 @@ from ridgeline.design.build import Build, BuildKind
 from ridgeline.design.parts import Basis, Item
 from ridgeline.design.paths import Change
 from ridgeline.design.shelf import Material
-from ridgeline.desk.margin import Dimension
+from ridgeline.desk.dimensions import Dimension
 from ridgeline.desk.piece_rows import of_another_board, piece_rows
 from ridgeline.desk.store import Store
 
@@ -45,16 +45,17 @@ def recipe_rows(store: Store, index: int) -> Iterator[Dimension]:
     part, base = store.design.parts[index], f"parts[{index}]"
     if part.component is not None:
         return
-    materials = _materials()
+    found = materials()
 
     def read() -> str:
         build = _now(store, index)
         return "" if build is None else (build.material or "a material of its own")
 
     def made_of(name: str) -> None:
-        _choose_material(store, index, materials.get(name))
+        words = f"{part.name} of {name}" if name else f"{part.name} as typed"
+        store.edit(choose_material(store, index, found.get(name)), words)
 
-    words = (_AMOUNT[::-1], *((name, name) for name in materials))
+    words = (_AMOUNT[::-1], *((name, name) for name in found))
     yield Dimension("Made of", read=lambda: read(), choices=words, choose=made_of)
     if part.build is None:
         return
@@ -75,7 +76,8 @@ def recipe_rows(store: Store, index: int) -> Iterator[Dimension]:
         yield Dimension(label, f"{base}.build.{field}")
 
 
-def _materials() -> dict[str, Material]:
+def materials() -> dict[str, Material]:
+    """Return the materials an item can be made of, by name."""
     from ridgeline.library import shipped_shelf
 
     return {m.name: m for m in shipped_shelf().materials if kind_of(m) is not None}
@@ -98,18 +100,16 @@ def followed_name(store: Store, index: int) -> str:
     return "" if build is None else _followed(store).get(build.of, "")
 
 
-def _choose_material(store: Store, index: int, material: Material | None) -> None:
-    """Give an item a material, keeping what it follows; or take its present estimate as typed."""
+def choose_material(store: Store, index: int, material: Material | None) -> list[Change]:
+    """Return the edits that give an item a material, keeping what it follows, or take its estimate as typed."""
     part, base = store.design.parts[index], f"parts[{index}]"
     if material is not None and part.build is not None and part.build.kind == "pieces":
         board = of_another_board(store, part.build, material)
         if board:
-            store.edit(list(board), f"{part.name} of {material.name}")
-            return
+            return list(board)
     if material is None:
         each = float(store.report.results.masses.items.estimate[index]) / part.count
-        store.edit([Change(f"{base}.estimate", each), Change(f"{base}.build", None)], f"{part.name} as typed")
-        return
+        return [Change(f"{base}.estimate", each), Change(f"{base}.build", None)]
     kind = kind_of(material)
     assert kind is not None
     before = part.build
@@ -125,8 +125,7 @@ def _choose_material(store: Store, index: int, material: Material | None) -> Non
         "faced": material.faced,
     }
     build = Build(**{**fields, _FIELD[kind]: amount_of(material)})
-    changes = [Change(f"{base}.build", build), Change(f"{base}.basis", _BASIS[kind])]
-    store.edit(changes, f"{part.name} of {material.name}")
+    return [Change(f"{base}.build", build), Change(f"{base}.basis", _BASIS[kind])]
 
 
 def _carried_by(store: Store, part: Item) -> str:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from ridgeline.design import configurations
 from ridgeline.design.document import Design
 from ridgeline.design.paths import get
-from ridgeline.desk.margin import Dimension
+from ridgeline.desk.dimensions import Dimension
 from ridgeline.desk.store import Store
 from ridgeline.errors import DesignError
 

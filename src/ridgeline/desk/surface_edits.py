@@ -7,17 +7,17 @@ import math
 from ridgeline.design.airframe import ControlKind, ControlSurface, Role, Station, Surface
 from ridgeline.design.kinds import KIND_OF, duplicate
 from ridgeline.design.paths import REMOVE, Change
-from ridgeline.design.power import Mount
 from ridgeline.desk.store import Store
 from ridgeline.engine.sizing.offers import added
 
 
 def chosen_surface(store: Store) -> int | None:
-    """Return the index of the selected surface; the first when none is; None without surfaces."""
+    """Return the index of the selected surface; the first wing when none is; None without surfaces."""
     spot = store.spot("surface", "control")
     if spot is not None:
         return spot.index
-    return 0 if store.design.surfaces else None
+    surfaces = store.design.surfaces
+    return next((i for i, s in enumerate(surfaces) if s.role == "wing"), 0) if surfaces else None
 
 
 def duplicate_surface(store: Store) -> None:
@@ -115,32 +115,8 @@ ADDED_SURFACES: tuple[tuple[str, Role], ...] = (
 )
 
 
-def add_motor(store: Store) -> None:
-    """Add a pair of motors like the first, a quarter of the span out."""
-    power = store.design.power
-    if power is None:
-        store.noted.emit("There is no power train yet.")
-        return
-    span = 2 * max((s.stations[-1].y for s in store.design.surfaces), default=0.6)
-    first = power.mounts[0]
-    if power.motors == 1 and first.y == 0:
-        pair = first.model_copy(update={"y": round(0.2 * span, 4), "mirrored": True})
-        mounts: tuple[Mount, ...] = (pair,)
-    else:
-        out = round(max(m.y for m in power.mounts) + 0.15 * span, 4)
-        mounts = (*power.mounts, Mount(x=first.x, y=out, z=first.z, mirrored=True, pusher=first.pusher))
-    count = sum(2 if mount.mirrored else 1 for mount in mounts)
-    changes = [Change("power.mounts", mounts)]
-    for index, part in enumerate(store.design.parts):
-        if part.component in ("motor", "esc", "propeller"):
-            place = {"count": count, "mirrored": True, "y": mounts[-1].y}
-            changes.append(Change(f"parts[{index}]", part.model_copy(update=place)))
-    store.edit(changes, f"{count} motors")
-
-
 SURFACE_EDITS = (
     ("Duplicate the surface", duplicate_surface),
     ("Remove the surface", remove_surface),
     ("Surface on one side or both", turn_sides),
-    ("Add two motors", add_motor),
 )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ridgeline.design.paths import get
-from ridgeline.desk.margin import Dimension
+from ridgeline.desk.dimensions import Dimension
 from ridgeline.desk.store import Store
 
 _WAYS = (("clockwise", "clockwise"), ("anticlockwise", "anticlockwise"))

@@ -8,7 +8,7 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
-from ridgeline.desk.margin import Selection
+from ridgeline.desk.dimensions import Selection
 from ridgeline.desk.paint import fit, line, write
 from ridgeline.desk.stops import stop_of
 from ridgeline.desk.store import Store

@@ -157,6 +157,11 @@ class WordButton(QPushButton):
         """Choose a value as the menu does."""
         self._choose(value)
 
+    def rebind(self, read: Callable[[], str], choose: Callable[[str], None]) -> None:
+        """Offer the same words for another part."""
+        self._read, self._choose = read, choose
+        self.refresh()
+
     def refresh(self) -> None:
         """Show the present choice."""
         self.setText(fit(self._choices.get(self._read(), self._read()), self._widest - 6))

@@ -228,6 +228,8 @@ class Entry(QLineEdit):
 
 #: Stands before a value that nobody typed: it follows from others, and goes with them.
 ESTIMATED = "≈"
+#: Stands where several parts are typed for at once and differ.
+VARIED = "several"
 
 
 class PathField(Entry):
@@ -246,12 +248,15 @@ class PathField(Entry):
         decimals: int | None = None,
         changes: Callable[[float], list[paths.Change]] | None = None,
         empty: Callable[[], float | None] | None = None,
+        varied: Callable[[], bool] | None = None,
     ) -> None:
         super().__init__(parent, name, size=size, right=right)
         self._store, self._path, self._label = store, path, name
         self._unit, self._decimals, self._changes = unit, decimals, changes
         #: What an empty field stands for, in the stored unit: estimated from other fields.
         self._empty = empty
+        #: Whether the parts it is typed for differ in it.
+        self._varied = varied
         self.refresh()
         store.changed.connect(self.refresh)
 
@@ -259,12 +264,24 @@ class PathField(Entry):
     def path(self) -> str:
         return self._path
 
+    def rebind(
+        self,
+        changes: Callable[[float], list[paths.Change]] | None,
+        empty: Callable[[], float | None] | None,
+        varied: Callable[[], bool] | None,
+    ) -> None:
+        """Stand for the same place among other parts."""
+        self._changes, self._empty, self._varied = changes, empty, varied
+        self.refresh()
+
     def current(self) -> str:
         try:
             value = paths.get(self._store.design, self._path)
             quantity = paths.quantity_at(self._store.design, self._path)
         except DesignError:
             return ""
+        if self._varied is not None and self._varied():
+            return VARIED
         if value is None:
             stands_for = None if self._empty is None else self._empty()
             if stands_for is None or quantity is None:

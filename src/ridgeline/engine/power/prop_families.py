@@ -31,6 +31,18 @@ FAMILIES: dict[str, Family] = {
 }
 
 
+#: What a builder calls each family.
+FAMILY_WORDS: dict[str, str] = {
+    "thin_electric": "thin electric",
+    "slow_fly": "slow fly",
+    "wood": "wood",
+    "folding": "folding",
+    "wide": "wide blades",
+    "tiny": "tiny",
+    "ducted_fan": "ducted fan",
+}
+
+
 def chord_over_diameter(family: str) -> float:
     """Return the blade chord of a family at three quarters of the radius, over the diameter."""
     return 0.5 * float(np.interp(0.75, LAW_STATIONS, FAMILIES[family].chord))

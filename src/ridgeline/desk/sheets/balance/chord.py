@@ -6,8 +6,8 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
+from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.drawing import View, draw_aircraft, extent, panel_point
-from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import cg_mark, dimension, heading, line, pen, rule, write
 from ridgeline.desk.scales import Scale, nice_step, ruler
 from ridgeline.desk.sheets.balance.bars import Bars

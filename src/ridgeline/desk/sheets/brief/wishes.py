@@ -7,9 +7,9 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QMenu, QWidget
 
 from ridgeline.design.document import Design
+from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.drawing import View, draw_aircraft, fitted
 from ridgeline.desk.laying_out import lay_out_airframe
-from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import cg_mark, dimension, fit, heading, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.brief.purposes import COLUMN, PURPOSE_ROW, TIGHT_BELOW, TIGHT_ROW, PurposeRow

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import partial
 from typing import Any
 
 import numpy as np
@@ -11,14 +10,14 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from ridgeline.design.power import PowerTrain
-from ridgeline.desk.margin import Dimension, Selection
+from ridgeline.desk.dimensions import Selection
 from ridgeline.desk.paint import RIGHT, brush_of, hatch, heading, line, pen, rule, write
 from ridgeline.desk.scales import Plot, Scale, nice_step, ruler
-from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.power.links import CHAIN_HEIGHT, CHAIN_TOP, LINKS, NAMES, draw_chain, each_link
 from ridgeline.desk.sheets.power.measured import OnTheChain
 from ridgeline.desk.sheets.power.target import draw_target
+from ridgeline.desk.sheets.power.train_rows import link_selection
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
@@ -29,7 +28,6 @@ from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.power.full_throttle import MEAN_CHARGE
 from ridgeline.engine.power.operating_point import OperatingPoint, solve
-from ridgeline.engine.power.typed_parts import of_class
 from ridgeline.errors import DesignError
 from ridgeline.files.coefficient_file import read_coefficients
 from ridgeline.units import shown
@@ -90,54 +88,7 @@ class PowerSheet(Sheet):
         # A mount picked on the Shape is no link of the chain: the motor on it is.
         pick = self.store.pick
         link = pick.ident if pick.kind == "link" and pick.ident in LINKS else "motor"
-        rows: dict[str, tuple[tuple[str, str], ...]] = {
-            "motor": (
-                ("Speed constant", "kv_rpm_per_v"),
-                ("Winding, cold", "resistance"),
-                ("No-load current", "no_load_current"),
-                ("  at", "no_load_voltage"),
-                ("Greatest current", "max_current"),
-                ("Most cells", "max_cells"),
-                ("Mass", "mass"),
-            ),
-            "esc": (
-                ("Rating", "max_current"),
-                ("Receiver supply", "bec_current"),
-                ("On-resistance", "resistance"),
-                ("Most cells", "max_cells"),
-                ("Mass", "mass"),
-            ),
-            "pack": (
-                ("Cells", "cells"),
-                ("Capacity", "capacity_ah"),
-                ("One cell's resistance", "cell_resistance"),
-                ("Claimed C", "c_rating"),
-                ("Least a cell, loaded", "cut_off"),
-                ("Length", "length"),
-                ("Mass", "mass"),
-            ),
-            "propeller": (("Diameter", "diameter"), ("Pitch", "pitch"), ("Blades", "blades"), ("Mass", "mass")),
-        }
-        fields = [
-            Dimension(words, f"power.{link}.{field}", empty=partial(self._of_class, link, field))
-            for words, field in rows.get(link, rows["motor"])
-        ]
-        if link == "propeller":
-            fields += [
-                Dimension("Firewall behind the datum", "power.mounts[0].x"),
-                Dimension("Thrust line over datum", "power.mounts[0].z"),
-            ]
-        if link == "pack":
-            fields += [
-                Dimension("Packs in series", "power.pack_series"),
-                Dimension("Packs side by side", "power.pack_parallel"),
-                Dimension("Leads, AWG", "power.lead_awg"),
-            ]
-        fields += flies_row(self.store, "power")
-        return Selection(
-            f"{NAMES.get(link, 'Motor').lower() if link != 'esc' else 'ESC'}, {getattr(train, link).name}",
-            tuple(fields),
-        )
+        return link_selection(self.store, link, train)
 
     def _choose(self, link: str) -> None:
         self.store.select(f"power.{link}")
@@ -295,10 +246,6 @@ class PowerSheet(Sheet):
         ruler(p, low, 0, 100, 10)
         write(p, low.right() - 4, low.bottom() + 13, "% throttle", LABEL, inks.soft, align=RIGHT)
         self._draw_hands(p, level)
-
-    def _of_class(self, link: str, field: str) -> float | None:
-        """Return what a constant that nobody typed comes to by the part's class."""
-        return None if self.train is None else of_class(getattr(self.train, link), field)
 
     def _link(self, train: PowerTrain) -> Chain:
         """Return the chain as the flight figures take it: half charged, in the field's air."""

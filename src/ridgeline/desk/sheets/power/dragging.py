@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.drag_items import DragItem, DragKind
 from ridgeline.design.paths import REMOVE, Change
+from ridgeline.desk.dimensions import Dimension, Selection, name_row
 from ridgeline.desk.drawing import draw_aircraft, fitted
-from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import brush_of, fit, heading, pen, rule, width_of, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
@@ -127,7 +127,7 @@ class PowerDragSheet(Sheet):
 
         across = item.kind in ("wire", "strut", "faired_strut")
         rows = (
-            Dimension("Name", f"{base}.name"),
+            name_row(base),
             Dimension("Is a", read=lambda: self.store.design.drag_items[index].kind, choices=_KINDS, choose=turn_into),
             Dimension("How many", f"{base}.count"),
             Dimension("Length of one", f"{base}.length"),

@@ -7,7 +7,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
-from ridgeline.desk.margin import Dimension, Selection
+from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.paint import arrow_head, brush_of, hatch, heading, line, pen, rule, write
 from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD, Sheet

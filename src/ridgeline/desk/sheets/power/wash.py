@@ -6,8 +6,8 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPolygonF
 
+from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.drawing import View, draw_aircraft, extent
-from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import brush_of, fit, heading, pen, rule, width_of, write
 from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD, Sheet

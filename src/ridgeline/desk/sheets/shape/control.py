@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QWidget
 from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.axes import cut_at, is_upright
 from ridgeline.design.paths import REMOVE, Change
+from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.drawing import (
     View,
     chord_point,
@@ -22,8 +23,8 @@ from ridgeline.desk.drawing import (
     path_in,
     sides_of,
 )
-from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import fit, heading, line, outline, rule, write
+from ridgeline.desk.part_edits import duplicate_control
 from ridgeline.desk.scales import Plot, short_scale
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.shape.grips import angle_of, in_panel
@@ -142,7 +143,11 @@ class ShapeControlSheet(Sheet):
             Dimension("Throw up", f"{base}.up", hint=usual(up) if control.up is None else "trailing edge up"),
             Dimension("Throw down", f"{base}.down", hint=usual(down) if control.down is None else "trailing edge down"),
         )
-        return Selection(f"{control.kind} of {surface.name}", rows)
+        acts = (
+            ("Duplicate", partial(duplicate_control, self.store, i, j)),
+            ("Remove", self.remove_control),
+        )
+        return Selection(f"{control.kind} of {surface.name}", rows, acts)
 
     @property
     def _bottom(self) -> int:
@@ -158,7 +163,9 @@ class ShapeControlSheet(Sheet):
             for end in ("start", "end")
         ]
         for grip in [g for g in self.handles if g not in wanted]:
-            discard(self.handles.pop(grip))
+            # Taking away what has the focus may come back here.
+            if (gone := self.handles.pop(grip, None)) is not None:
+                discard(gone)
         for grip in wanted:
             if grip not in self.handles:
                 self.handles[grip] = self._make_handle(grip)

@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
-from ridgeline.desk.margin import Dimension, Selection
+from functools import partial
+
+from ridgeline.desk.choice_rows import BODY_KINDS, choice_row, mount_rows
+from ridgeline.desk.dimensions import Act, Dimension, Selection, name_row
+from ridgeline.desk.part_edits import add_motors, duplicate_selected, remove_mount, remove_selected
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.store import Store
+from ridgeline.desk.surface_edits import duplicate_surface, remove_surface, turn_sides
+from ridgeline.desk.turning_rows import turning_rows
 
 _STATION = (
     ("Out from the root", "y"),
@@ -52,9 +58,19 @@ def station_selection(store: Store, index: int, number: int) -> Selection:
     base = f"surfaces[{index}]"
     aside = not surface.mirrored or surface.y != 0
     whole = tuple(row for row in _SURFACE if aside or row[1] != "y")
-    rows = (*_rows(f"{base}.stations[{number}]", _STATION), *_rows(base, whole), *flies_row(store, base))
+    rows = (
+        name_row(base),
+        *_rows(f"{base}.stations[{number}]", _STATION),
+        *_rows(base, whole),
+        *flies_row(store, base),
+    )
     place = "root" if number == 0 else ("tip" if number == len(surface.stations) - 1 else f"break {number}")
-    return Selection(f"{surface.name}, station {number + 1}, {place}", rows)
+    acts: tuple[Act, ...] = (
+        ("Duplicate", partial(duplicate_surface, store)),
+        ("One side" if surface.mirrored else "Both sides", partial(turn_sides, store)),
+        ("Remove", partial(remove_surface, store)),
+    )
+    return Selection(f"station {number + 1}, {place}", rows, acts)
 
 
 def other_selection(store: Store) -> Selection | None:
@@ -63,18 +79,26 @@ def other_selection(store: Store) -> Selection | None:
     if spot is None:
         return None
     path, index = spot.path, spot.index
+    acts: tuple[Act, ...] = (
+        ("Duplicate", partial(duplicate_selected, store)),
+        ("Remove", partial(remove_selected, store)),
+    )
     match store.pick.kind:
         case "body":
             base = f"bodies[{index}]"
-            rows = [*_rows(path, _SECTION), *_rows(base, _BODY), *flies_row(store, base)]
-            return Selection(f"{design.bodies[index].name}, section {spot.inner + 1}", tuple(rows))
+            kind = choice_row(store, "Is a", f"{base}.kind", BODY_KINDS)
+            rows = [name_row(base), kind, *_rows(path, _SECTION), *_rows(base, _BODY), *flies_row(store, base)]
+            return Selection(f"section {spot.inner + 1}", tuple(rows), acts)
         case "wheel":
-            return Selection(design.wheels[index].name, (*_rows(path, _WHEEL), *flies_row(store, path)))
+            rows = [name_row(path), *_rows(path, _WHEEL), *flies_row(store, path)]
+            return Selection("wheel", tuple(rows), acts)
         case "mount":
             assert design.power is not None
             sides = ", one on each side" if design.power.mounts[index].mirrored else ""
-            return Selection(f"motor {index + 1}{sides}", _rows(path, _MOUNT))
-    return Selection(design.underlays[index].name, _rows(path, _PICTURE))
+            rows = [*mount_rows(store, index), *_rows(path, _MOUNT), *turning_rows(store, index)]
+            acts = (("Two motors more", partial(add_motors, store)), ("Remove", partial(remove_mount, store)))
+            return Selection(f"motor {index + 1}{sides}", tuple(rows), acts)
+    return Selection("picture", (name_row(path), *_rows(path, _PICTURE)))
 
 
 def _rows(base: str, fields: tuple[tuple[str, str], ...]) -> tuple[Dimension, ...]:

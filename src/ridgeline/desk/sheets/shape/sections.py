@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.paths import Change
+from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.exporting import ask_export
-from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import fit, heading, line, outline, path_of, write
 from ridgeline.desk.scales import ruler
 from ridgeline.desk.sheets.base import PAD, Sheet

@@ -10,8 +10,8 @@ from PySide6.QtGui import QColor, QPainter
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.airframe import Surface
+from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.drawing import View, draw_aircraft, extent, panel_point
-from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import (
     arrow_head,
     brush_of,

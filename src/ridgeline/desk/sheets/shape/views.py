@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QCheckBox, QWidget
 from ridgeline.design.airframe import Surface
 from ridgeline.design.axes import is_upright
 from ridgeline.design.paths import REMOVE, Change
+from ridgeline.desk.dimensions import Selection
 from ridgeline.desk.drawing import View, chord_point, draw_aircraft, extent, panel_point
-from ridgeline.desk.margin import Selection
 from ridgeline.desk.paint import dimension, dimension_up, heading, line, outline, path_of, rule, still, wrap, write
 from ridgeline.desk.scales import nice_step, ruler
 from ridgeline.desk.sheets.base import PAD, Sheet
@@ -191,7 +191,9 @@ class ShapeSheet(Sheet):
     def _arrange_handles(self) -> None:
         grips = {grip.key: grip for grip in grips_of(self.store.design, bodies=self.overlays["bodies"].isChecked())}
         for key in [k for k in self.handles if k not in grips]:
-            discard(self.handles.pop(key))
+            # Taking away what has the focus may come back here.
+            if (gone := self.handles.pop(key, None)) is not None:
+                discard(gone)
         spot = self.store.spot()
         chosen = f"surfaces[{self.chosen[0]}].stations[{self.chosen[1]}]"
         picked = chosen if spot is None else spot.path

@@ -8,22 +8,20 @@ from PySide6.QtGui import QKeySequence, QMouseEvent, QPainter, QRegion, QShortcu
 from PySide6.QtWidgets import QAbstractItemView, QFileDialog, QHeaderView, QTableView, QWidget
 
 from ridgeline.design.parts import Item
-from ridgeline.design.paths import REMOVE, Change
+from ridgeline.design.paths import Change
+from ridgeline.desk.dimensions import Selection
 from ridgeline.desk.drawing import View, draw_aircraft, extent, shape_key
 from ridgeline.desk.exporting import ask_export
-from ridgeline.desk.hanging_rows import hanging_rows, sides_row
 from ridgeline.desk.item_edits import copy_items, paste_items, read_table
 from ridgeline.desk.item_table import COLUMNS, ItemTable
-from ridgeline.desk.margin import Dimension, Selection
 from ridgeline.desk.paint import Same, cg_mark, fit, line, rule, still, width_of, write
 from ridgeline.desk.piece_rows import path_built
-from ridgeline.desk.recipe_rows import followed_name, recipe_rows
 from ridgeline.desk.scales import nice_step, ruler
-from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.weights.budget import GROUP_NAMES as _GROUP_NAMES
 from ridgeline.desk.sheets.weights.budget import GrowthRow, budget_row, budget_total, draw_budget, draw_total
 from ridgeline.desk.sheets.weights.discs import Ground, MassDiscs, disc_radius
+from ridgeline.desk.sheets.weights.item_rows import item_selection, many_selection, remove_items
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.built_row import TALL, BuiltRow
@@ -54,7 +52,7 @@ class WeightsSheet(Sheet):
         self.table.setModel(self.model)
         self.table.setAccessibleName("items aboard")
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.table.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.table.setEditTriggers(
             QAbstractItemView.EditTrigger.DoubleClicked
             | QAbstractItemView.EditTrigger.EditKeyPressed
@@ -69,6 +67,7 @@ class WeightsSheet(Sheet):
         self.table.horizontalHeader().setFixedHeight(22)
         self.table.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.table.selectionModel().currentRowChanged.connect(self._chosen)
+        self.table.selectionModel().selectionChanged.connect(self._chose_several)
         self.built = BuiltRow(self, store)
         self.add = RuledButton(self, "Add an item")
         self.add.clicked.connect(self.add_item)
@@ -88,7 +87,7 @@ class WeightsSheet(Sheet):
         self.discs = MassDiscs()
         #: What the item under the hand snapped to.
         self.snapped = ""
-        self._syncing = False
+        self._syncing = self._several = False
         self._columns_of = 0
 
     def drawn_region(self) -> QRegion:
@@ -121,6 +120,13 @@ class WeightsSheet(Sheet):
         if row >= 0 and not self._syncing:
             self.store.select(f"parts[{row}]")
 
+    def _chose_several(self, *_changed: object) -> None:
+        """Show what several items can be given at once, and one alone again."""
+        several = len(self.chosen_rows) > 1
+        if not self._syncing and (several or self._several):
+            self._several = several
+            self.store.selected.emit()
+
     def add_item(self) -> None:
         """Add an item at the balance point, to be named and weighed."""
         state = self.store.report.results.masses.state
@@ -133,12 +139,10 @@ class WeightsSheet(Sheet):
             self.table.edit(self.model.index(row, 0))
 
     def remove_item(self) -> None:
-        """Remove the selected item."""
-        index = self.chosen
-        if index is not None:
-            name = self.store.design.parts[index].name
-            self.store.select("")
-            self.store.edit([Change(f"parts[{index}]", REMOVE)], f"Remove {name}")
+        """Remove the selected item, or all of several."""
+        rows = self.chosen_rows if len(self.chosen_rows) > 1 else [k for k in (self.chosen,) if k is not None]
+        if rows:
+            remove_items(self.store, rows)
 
     def _ask_read(self) -> None:
         name, _kind = QFileDialog.getOpenFileName(self, "Read a table of items", "", _TABLES)
@@ -151,45 +155,23 @@ class WeightsSheet(Sheet):
 
     def copy_items(self) -> None:
         """Copy the selected item, or all, as cells a spreadsheet takes."""
-        copy_items(self.store, sorted({index.row() for index in self.table.selectionModel().selectedRows()}))
+        copy_items(self.store, self.chosen_rows)
 
     def paste_items(self) -> None:
         """Add items from cells copied in a spreadsheet, header and all."""
         paste_items(self.store)
 
     def selection(self) -> Selection:
-        index = self.chosen
-        if index is None:
-            return Selection("press an item", ())
-        part, base = self.store.design.parts[index], f"parts[{index}]"
-        rows = [Dimension("Weighed, each", f"{base}.weighed"), Dimension("Estimate, each", f"{base}.estimate")]
-        if part.component is not None and part.estimate is None:
-            rows[1] = Dimension(
-                "Estimate, from Power",
-                read=lambda: shown(self._estimate(index), "mass", self.store.units),
-                unit=self.store.units["mass"].symbol,
-            )
-        if part.build is not None:
-            rows[1] = Dimension(
-                f"Estimate, from {followed_name(self.store, index) or 'its extent'}",
-                read=lambda: shown(self._estimate(index), "mass", self.store.units),
-                unit=self.store.units["mass"].symbol,
-            )
-        rows += recipe_rows(self.store, index)
-        rows += [
-            Dimension("Pieces", f"{base}.count"),
-            sides_row(self.store, index),
-            *hanging_rows(self.store, index),
-            Dimension("Centre behind the datum", f"{base}.x"),
-            Dimension("Centre out" + (", each side" if part.mirrored else ""), f"{base}.y"),
-            Dimension("Centre over the datum", f"{base}.z"),
-            Dimension("Place known to, 1 sigma", f"{base}.place_sigma"),
-            *flies_row(self.store, base),
-        ]
-        return Selection(part.name, tuple(rows))
+        rows = self.chosen_rows
+        if len(rows) > 1:
+            return many_selection(self.store, rows)
+        return Selection("press an item", ()) if self.chosen is None else item_selection(self.store, self.chosen)
 
-    def _estimate(self, index: int) -> float:
-        return float(self.store.report.results.masses.items.estimate[index]) / self.store.design.parts[index].count
+    @property
+    def chosen_rows(self) -> list[int]:
+        """Return the items selected in the table, from the top: one, or several for an edit of all."""
+        count = len(self.store.design.parts)
+        return sorted(k.row() for k in self.table.selectionModel().selectedRows() if k.row() < count)
 
     def arrange(self) -> None:
         top = self._table_top()
@@ -237,7 +219,7 @@ class WeightsSheet(Sheet):
     def _sync_row(self) -> None:
         """Show the selected item in the table, without taking the table's answer for a new selection."""
         self.model.follow()
-        if self.chosen is not None and self.table.currentIndex().row() != self.chosen:
+        if self.chosen is not None and self.table.currentIndex().row() != self.chosen and len(self.chosen_rows) < 2:
             self._syncing = True
             self.table.selectRow(self.chosen)
             self._syncing = False
