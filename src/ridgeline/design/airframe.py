@@ -45,6 +45,12 @@ class ControlSurface(Node):
     start: float = measure("length", "inner end, out from the root", low=0.0, high=5.0)
     end: float = measure("length", "outer end", low=0.001, high=5.0)
     chord_fraction: float = measure("fraction", "share of the chord behind the hinge", low=0.01, high=1.0)
+    width: float | None = measure(
+        "length", "behind the hinge at the inner end, instead of the share", None, low=0.001, high=3.0
+    )
+    width_out: float | None = measure(
+        "length", "behind the hinge at the outer end; as at the inner where left out", None, low=0.001, high=3.0
+    )
     up: float | None = measure("angle", "throw, trailing edge up; by kind when left out", None, low=0.0, high=1.4)
     down: float | None = measure("angle", "throw, trailing edge down; by kind when left out", None, low=0.0, high=1.4)
 

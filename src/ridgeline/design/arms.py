@@ -6,6 +6,7 @@ from itertools import pairwise
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.document import Design
+from ridgeline.design.hinges import hinge_share
 from ridgeline.typed import Arm
 
 
@@ -45,7 +46,9 @@ def _of_surface(surface: Surface, rest: tuple[str | int, ...]) -> Arm | None:
             return Arm(surface.stations[index].chord)
         case ("controls", int(index), "up" | "down") if index < len(surface.controls):
             control = surface.controls[index]
-            return Arm(control.chord_fraction * chord_at(surface, control.start), swung=True)
+            return Arm(
+                float(hinge_share(surface, control, control.start)) * chord_at(surface, control.start), swung=True
+            )
     return None
 
 

@@ -12,6 +12,7 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath
 from ridgeline.design.airframe import Body, ControlSurface, Surface
 from ridgeline.design.axes import all_discs, discs_of, on_surface, raised
 from ridgeline.design.document import Design
+from ridgeline.design.hinges import hinge_share
 from ridgeline.design.power import Mount
 from ridgeline.desk.paint import Same, outline, path_of, pen
 from ridgeline.desk.theme import theme
@@ -98,8 +99,8 @@ def control_points(surface: Surface, control: ControlSurface, side: int = 1) -> 
     """Return the outline of a control on one panel, following the stations between its ends."""
     inner = [s.y for s in surface.stations if control.start < s.y < control.end]
     here = placed_at(surface, [control.start, *inner, control.end])
-    hinge, trail = np.moveaxis(here.points([1 - control.chord_fraction, 1.0]), 1, 0)
-    return _places(np.vstack([hinge, trail[::-1]]), side)
+    hinge = here.along(1 - hinge_share(surface, control, here.out))
+    return _places(np.vstack([hinge, here.trailing[::-1]]), side)
 
 
 def body_points(body: Body, kind: str, side: int = 1) -> list[Place]:

@@ -157,6 +157,12 @@ class WordButton(QPushButton):
         """Choose a value as the menu does."""
         self._choose(value)
 
+    def offer(self, choices: Sequence[tuple[str, str]]) -> None:
+        """Offer other words; the menu is made anew when it is next opened."""
+        if dict(choices) != self._choices:
+            self._choices, self._menu = dict(choices), None
+        self.refresh()
+
     def rebind(self, read: Callable[[], str], choose: Callable[[str], None]) -> None:
         """Offer the same words for another part."""
         self._read, self._choose = read, choose

@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+from ridgeline.design.airframe import ControlSurface
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
+from ridgeline.design.hinges import mean_share
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.balance_rules import levers_to
 from ridgeline.engine.advice.control_edits import angle, controls_of, less_throw, longer_ailerons, more_dihedral
@@ -124,11 +126,14 @@ def _more_elevator(design: Design, report: Report, factor: float) -> Iterator[Re
         return changes
 
     def chords(times: float) -> list[Change] | None:
-        wanted = [_chord_for(thin_effectiveness(control.chord_fraction) * times) for *_place, control in found]
-        if None in wanted:
-            return None
-        places = (f"surfaces[{i}].controls[{j}].chord_fraction" for i, j, *_rest in found)
-        return [Change(place, chord) for place, chord in zip(places, wanted, strict=True)]
+        changes = []
+        for i, j, surface, control in found:
+            share = mean_share(surface, control)
+            wanted = _chord_for(thin_effectiveness(share) * times)
+            if wanted is None:
+                return None
+            changes += _with_share(f"surfaces[{i}].controls[{j}]", control, share, wanted)
+        return changes
 
     def excess(after: Report) -> float | None:
         reach, handled = after.value("control.elevator_to_stall"), after.results.handling
@@ -139,8 +144,21 @@ def _more_elevator(design: Design, report: Report, factor: float) -> Iterator[Re
         yield Remedy("more_throw", say("Elevator throw up {}", angle(thrown[1][0].value, 0)), thrown[1])
     deeper = settled_by(design, report, chords, excess, 1.1 * factor)
     if deeper is not None:
-        text = say("Elevator chord {} of the tail's", Measured(deeper[1][0].value, "fraction", 0))
+        to = deeper[1][0].value
+        if found[0][-1].width is None:
+            text = say("Elevator chord {} of the tail's", Measured(to, "fraction", 0))
+        else:
+            text = say("Elevator {} wide at its root", Measured(to, "length"))
         yield Remedy("more_elevator", text, deeper[1])
+
+
+def _with_share(base: str, control: ControlSurface, share: float, wanted: float) -> list[Change]:
+    """Return the edits that bring a control to another share of the chord, by its widths where it has them."""
+    if control.width is None:
+        return [Change(f"{base}.chord_fraction", wanted)]
+    times = wanted / share
+    outer = [] if control.width_out is None else [Change(f"{base}.width_out", round(control.width_out * times, 4))]
+    return [Change(f"{base}.width", round(control.width * times, 4)), *outer]
 
 
 def _chord_for(effect: float) -> float | None:

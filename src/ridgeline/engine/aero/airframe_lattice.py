@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.axes import is_upright
+from ridgeline.design.hinges import hinge_share
 from ridgeline.engine.aero import lifting, washes
 from ridgeline.engine.aero.derivatives import Derivatives, derivatives
 from ridgeline.engine.aero.flap import flap_effectiveness, flap_lift_arm
@@ -138,11 +139,14 @@ class _Cases:
             for control in surface.controls:
                 if control.kind not in kinds or (surface.role == "fin") != (control.kind == "rudder"):
                     continue
-                effect = sign * hand * flap_effectiveness(control.chord_fraction)
+                # At each strip its own share: a strip of one width is a larger part of a shorter chord.
+                middle = 0.5 * (self.lattice.inner + self.lattice.outer)
+                share = hinge_share(surface, control, np.clip(middle, control.start, control.end))
+                effect = sign * hand * flap_effectiveness(share)
                 here = washes.wash_of_control(self.lattice, sheet, control.start, control.end, effect)
                 wash += here
                 # The lift of a flap acts behind the quarter chord by its thin-airfoil arm.
-                couple -= SLOPE_FACTOR * 2 * math.pi * here * flap_lift_arm(control.chord_fraction)
+                couple -= SLOPE_FACTOR * 2 * math.pi * here * flap_lift_arm(share)
         return wash, couple
 
     def incidence(self, roles: tuple[str, ...]) -> Array:

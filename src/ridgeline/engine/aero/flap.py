@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from typing import TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.roots import root_in
@@ -17,38 +19,43 @@ LIMIT_SHARE = 0.60
 LIMIT_SIGMA = 0.30 / BAND
 
 
-def thin_effectiveness(chord_fraction: float) -> float:
+#: Shares of the chord: one, or an array of them.
+Shares = TypeVar("Shares", float, NDArray[np.float64])
+
+
+def thin_effectiveness(chord_fraction: Shares) -> Shares:
     """Return τ of a plain flap by thin-airfoil theory: angle of attack per angle of deflection.
 
     Parameters
     ----------
-    chord_fraction : float
+    chord_fraction : float or ndarray
         Of the chord behind the hinge.
 
     Returns
     -------
-    float
+    float or ndarray
         Τ.
 
     Source
     ------
     τ = 1 − (θ − sin θ)/π, θ = arccos(1 − 2x) at the hinge x: Glauert.
     """
-    theta = math.acos(1 - 2 * (1 - chord_fraction))
-    return 1 - (theta - math.sin(theta)) / math.pi
+    theta = np.arccos(1 - 2 * (1 - chord_fraction))
+    effect: Shares = 1 - (theta - np.sin(theta)) / math.pi
+    return effect
 
 
-def flap_effectiveness(chord_fraction: float) -> float:
+def flap_effectiveness(chord_fraction: Shares) -> Shares:
     """Return τ of a plain flap with 0.85 for small real deflections.
 
     Parameters
     ----------
-    chord_fraction : float
+    chord_fraction : float or ndarray
         Of the chord behind the hinge.
 
     Returns
     -------
-    float
+    float or ndarray
         Τ.
 
     Source
@@ -99,25 +106,26 @@ def deflection_for(effective: float) -> float:
     return math.copysign(root_in(lambda d: effective_deflection(d) - wanted, 0.0, most, 1e-12), effective)
 
 
-def flap_lift_arm(chord_fraction: float) -> float:
+def flap_lift_arm(chord_fraction: Shares) -> Shares:
     """Return how far behind the quarter chord the lift of a plain flap acts, as a fraction of the chord.
 
     Parameters
     ----------
-    chord_fraction : float
+    chord_fraction : float or ndarray
         Of the chord behind the hinge.
 
     Returns
     -------
-    float
+    float or ndarray
         Over the chord.
 
     Source
     ------
     Thin-airfoil theory: ½ sin θ (1 − cos θ)/(2(π − θ + sin θ)) at the hinge, docs/theory.md §7.
     """
-    theta = math.acos(1 - 2 * (1 - chord_fraction))
-    return 0.5 * math.sin(theta) * (1 - math.cos(theta)) / (2 * (math.pi - theta + math.sin(theta)))
+    theta = np.arccos(1 - 2 * (1 - chord_fraction))
+    arm: Shares = 0.5 * np.sin(theta) * (1 - np.cos(theta)) / (2 * (math.pi - theta + np.sin(theta)))
+    return arm
 
 
 def flap_drag(chord_fraction: float, area_share: float, deflection: float) -> float:

@@ -94,7 +94,7 @@ def wash_of_yaw(lattice: Lattice, scale: Scale) -> Array:
     return r[:, 0] * lattice.normal[:, 1] * 2 / scale.span
 
 
-def wash_of_control(lattice: Lattice, sheet: int, start: float, end: float, effect: float) -> Array:
+def wash_of_control(lattice: Lattice, sheet: int, start: float, end: float, effect: Array | float) -> Array:
     """Return the wash of one radian of a control between two places along a sheet, shape (n,).
 
     ``effect`` is the flap effectiveness; a strip partly covered counts by its covered share.
@@ -106,8 +106,8 @@ def wash_of_control(lattice: Lattice, sheet: int, start: float, end: float, effe
         Which sheet it is hinged to.
     start, end : float
         Along the sheet, m.
-    effect : float
-        Flap effectiveness.
+    effect : float or ndarray, shape (n,)
+        Flap effectiveness, of each panel where it differs.
 
     Returns
     -------

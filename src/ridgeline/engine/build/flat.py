@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Board, SurfaceBuild
+from ridgeline.design.hinges import hinge_share
 from ridgeline.engine.build.pieces import Lies, Line, Piece, Spread, area_of, board_mass, spread_over
 from ridgeline.engine.build.seats import Seat
 from ridgeline.engine.geometry.placed import Placed, outline_over_chord, placed, placed_at
@@ -191,7 +192,9 @@ def hinge_lines(half: Half) -> tuple[Line, ...]:
     for control in half.surface.controls:
         ends = np.interp([control.start, control.end], y, half.s)
         chord, lead = np.interp(ends, half.s, half.chord), np.interp(ends, half.s, half.lead)
-        hinge = np.column_stack([ends, lead + (1 - control.chord_fraction) * chord])
+        hinge = np.column_stack(
+            [ends, lead + (1 - hinge_share(half.surface, control, [control.start, control.end])) * chord]
+        )
         tail = np.column_stack([ends, lead + chord])
         lines.append(Line("hinge", hinge))
         lines += [Line("cut", np.array([hinge[k], tail[k]])) for k in (0, 1) if ends[k] > 1e-6]

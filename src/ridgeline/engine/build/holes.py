@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import SurfaceBuild
+from ridgeline.design.hinges import hinge_share
 from ridgeline.engine.build.seats import Seat
 
 Array = NDArray[np.float64]
@@ -81,7 +82,7 @@ def _middle_of_strip(
     for control in surface.controls:
         ends = np.interp([control.start, control.end], y, s)
         if ends[0] - reach < along < ends[1] + reach:
-            line = front + (1 - control.chord_fraction) * width
+            line = front + (1 - hinge_share(surface, control, np.interp(here, s, y))) * width
             edges.append((float(line.min()), float(line.max())))
     for seat in seats:
         out, half = float(np.interp(seat.out, y, s)), 0.5 * seat.size

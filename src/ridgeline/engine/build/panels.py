@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Spar
+from ridgeline.design.hinges import hinge_share
 from ridgeline.engine.build.flat import (
     Half,
     cut_of_board,
@@ -287,7 +288,7 @@ def _joined(half: Half) -> Iterator[Piece]:
         return
     for control in surface.controls:
         here = placed_at(surface, [control.start, control.end])
-        length, spread = along(here.points([1 - control.chord_fraction])[:, 0])
+        length, spread = along(here.along(1 - hinge_share(surface, control, here.out)))
         yield Piece(
             "Hinge", surface.id, "glue", HINGE_MATERIAL[built.hinge], length * HINGE_LINEAR[built.hinge], known(spread),
             length=length, mirrored=surface.mirrored,

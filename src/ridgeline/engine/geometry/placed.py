@@ -67,6 +67,12 @@ class Placed:
         result: Array = self.leading[:, None, :] + np.stack([back, -up * self.s, up * self.c], axis=-1)
         return result
 
+    def along(self, share: ArrayLike) -> Array:
+        """Return the line at a share of the chord of each place, (n,): shape (n, 3), m."""
+        shares = np.broadcast_to(np.asarray(share, float), self.chord.shape)
+        result: Array = np.einsum("iij->ij", self.points(shares))
+        return result
+
     @property
     def trailing(self) -> Array:
         """The trailing edge, (n, 3) m."""

@@ -60,7 +60,8 @@ def scaled(design: Design, factor: float, tail: float = 1.0, mass_exponent: floa
 
 def _grown(part: Any, lengths: Sequence[str], k: float) -> Any:
     """Return a part with its lengths, given by their names and those of what it holds, times a factor."""
-    update: dict[str, Any] = {name: getattr(part, name) * k for name in lengths if "." not in name}
+    plain = {name: getattr(part, name) for name in lengths if "." not in name}
+    update: dict[str, Any] = {name: value if value is None else value * k for name, value in plain.items()}
     inner: dict[str, list[str]] = {}
     for name in lengths:
         holder, dot, rest = name.partition(".")

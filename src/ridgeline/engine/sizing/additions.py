@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Literal, NamedTuple
 
-from ridgeline.design.airframe import Body, BodyStation, Surface, Wheel
+from ridgeline.design.airframe import Body, BodyStation, ControlKind, Surface, Wheel
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.power import Mount, PowerTrain
@@ -69,6 +69,27 @@ def called(words: str, names: Iterable[str]) -> str:
         number += 1
         name = f"{words} {number}"
     return name
+
+
+def usual_kind(surface: Surface) -> ControlKind:
+    """Return what a control added to a surface most likely is: on a wing with ailerons a flap.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    str
+    """
+    match surface.role:
+        case "fin":
+            return "rudder"
+        case "v_tail":
+            return "ruddervator"
+        case "wing":
+            return "flap" if surface.controls else "aileron"
+    return "elevator"
 
 
 def fresh_body(design: Design, kind: BodyKind) -> Body:

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from ridgeline.design.airframe import Surface
+from ridgeline.design.hinges import mean_share
 from ridgeline.engine.aero.airframe_lattice import FLAP_CONTROLS, AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.critical import flap_gain
@@ -92,7 +93,7 @@ def _covered(surfaces: tuple[Surface, ...], area: float) -> tuple[float, float]:
             if control.kind in FLAP_CONTROLS:
                 mine = (2 if surface.mirrored else 1) * (control.end - control.start) * mean_chord_of(surface) / area
                 share += mine
-                weighted += mine * control.chord_fraction
+                weighted += mine * mean_share(surface, control)
     return min(share, 1.0), weighted / share if share else 0.0
 
 

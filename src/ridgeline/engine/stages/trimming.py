@@ -11,6 +11,7 @@ import numpy as np
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.brief import Brief
+from ridgeline.design.hinges import mean_share
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.attitude import Height
@@ -159,7 +160,7 @@ def _reflex(elevator: Figure, surfaces: tuple[Surface, ...]) -> tuple[Figure, Fi
         "−{x}·{c}·sin {e}",
         lambda x, c, e: -x * c * math.sin(e),
         {
-            "x": Put(control.chord_fraction, "elevon over chord", "fraction"),
+            "x": Put(mean_share(surface, control), "elevon over chord", "fraction"),
             "c": Put(chord, "chord at its middle", "length"),
             "e": put(elevator),
         },

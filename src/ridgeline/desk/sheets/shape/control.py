@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from functools import partial
 
-import numpy as np
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.axes import cut_at, is_upright
+from ridgeline.design.hinges import hinge_share, mean_share
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.drawing import (
@@ -23,19 +23,17 @@ from ridgeline.desk.drawing import (
     path_in,
     sides_of,
 )
-from ridgeline.desk.paint import fit, heading, line, outline, rule, write
+from ridgeline.desk.paint import line, outline, rule, write
 from ridgeline.desk.part_edits import duplicate_control
-from ridgeline.desk.scales import Plot, short_scale
 from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.shape.control_charts import draw_motions, draw_powers
 from ridgeline.desk.sheets.shape.grips import angle_of, in_panel
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.aero.modes import Motion
 from ridgeline.engine.aero.throws import travel
-from ridgeline.engine.report import within
-from ridgeline.units import shown, with_unit
+from ridgeline.engine.sizing.additions import usual_kind
 
 _KINDS = (
     ("aileron", "aileron"),
@@ -47,6 +45,7 @@ _KINDS = (
     ("flaperon", "flaperon"),
 )
 _LEAST = 0.005
+_HINGES = (("share", "share of the chord"), ("width", "width at both ends"))
 Grip = tuple[int, int, str]
 
 
@@ -106,12 +105,43 @@ class ShapeControlSheet(Sheet):
             start, end = 0.5 * reach, 0.95 * reach
         elif taken[0][0] > 0.15 * reach:
             end = min(end, taken[0][0] - 0.01 * reach)
-        kind = {"wing": "flap" if taken else "aileron", "fin": "rudder", "v_tail": "ruddervator"}.get(
-            surface.role, "elevator"
-        )
+        kind = usual_kind(surface)
         made = ControlSurface(kind=kind, start=round(start, 4), end=round(end, 4), chord_fraction=0.25)
         if self.store.edit([Change(f"surfaces[{index}].controls[-]", made)], f"Add a {kind}"):
             self.store.select(f"surfaces[{index}].controls[{len(surface.controls)}]")
+
+    def _hinge_by(self) -> str:
+        chosen = self.chosen
+        if chosen is None:
+            return "share"
+        return "share" if self.store.design.surfaces[chosen[0]].controls[chosen[1]].width is None else "width"
+
+    def _set_hinge(self, way: str) -> None:
+        """Keep the hinge where it is, and have it told by its share of the chord, or by its width at both ends."""
+        chosen = self.chosen
+        if chosen is None or way == self._hinge_by():
+            return
+        i, j = chosen
+        surface = self.store.design.surfaces[i]
+        control = surface.controls[j]
+        if way == "share":
+            update = {"width": None, "width_out": None, "chord_fraction": round(mean_share(surface, control), 4)}
+        else:
+            inner, outer = (
+                round(float(hinge_share(surface, control, y)) * cut_at(surface, y).chord, 4)
+                for y in (control.start, control.end)
+            )
+            update = {"width": inner, "width_out": outer}
+        self.store.put(f"surfaces[{i}].controls[{j}]", control.model_copy(update=update), f"Hinge by its {way}")
+
+    def _hinge_rows(self, control: ControlSurface, base: str) -> tuple[Dimension, ...]:
+        if control.width is None:
+            return (Dimension("Share of the chord", f"{base}.chord_fraction", hint="behind the hinge"),)
+        inner = control.width
+        return (
+            Dimension("Width, inner end", f"{base}.width", hint="behind the hinge"),
+            Dimension("Width, outer end", f"{base}.width_out", hint="as the inner where empty", empty=lambda: inner),
+        )
 
     def _surface_of_selection(self) -> int:
         spot = self.store.spot("surface", "control")
@@ -139,7 +169,8 @@ class ShapeControlSheet(Sheet):
         rows = (
             Dimension("Inner end", f"{base}.start", hint="out from the root"),
             Dimension("Outer end", f"{base}.end", hint="out from the root"),
-            Dimension("Share of the chord", f"{base}.chord_fraction", hint="behind the hinge"),
+            Dimension("Hinge by", read=self._hinge_by, choices=_HINGES, choose=self._set_hinge, hint="what is typed"),
+            *self._hinge_rows(control, base),
             Dimension("Throw up", f"{base}.up", hint=usual(up) if control.up is None else "trailing edge up"),
             Dimension("Throw down", f"{base}.down", hint=usual(down) if control.down is None else "trailing edge down"),
         )
@@ -173,7 +204,7 @@ class ShapeControlSheet(Sheet):
             surface = self.store.design.surfaces[i]
             control = surface.controls[j]
             y = getattr(control, end)
-            place = chord_point(surface, y, 1 - control.chord_fraction)
+            place = chord_point(surface, y, 1 - float(hinge_share(surface, control, y)))
             handle = self.handles[grip]
             handle.place(*self._view_of(surface).at(place))
             handle.chosen = self.chosen == (i, j)
@@ -232,7 +263,7 @@ class ShapeControlSheet(Sheet):
         cut = cut_at(surface, out)
         share = 1 - (back - cut.x) / (cut.chord * math.cos(angle_of(surface, cut.twist)))
         share = min(max(share, 0.05), 0.95)
-        fresh = control.model_copy(update={end: round(out, 4), "chord_fraction": round(share, 3)})
+        fresh = control.model_copy(update={end: round(out, 4), **_moved_hinge(control, end, share, cut.chord)})
         path = f"surfaces[{i}].controls[{j}]"
         self.store.edit([Change(path, fresh)], f"Drag {control.kind}", merge=f"{path}{end}")
 
@@ -250,8 +281,8 @@ class ShapeControlSheet(Sheet):
         rule(p, PAD, self._bottom, self.width() - 2 * PAD)
         middle = PAD + int(0.5 * (self.width() - 2 * PAD))
         line(p, middle - 0.5, self._bottom + 10, middle - 0.5, self.height() - 10, inks.hair)
-        self._draw_power(p, PAD, middle - 16)
-        self._draw_motions(p, middle + 14, self.width() - PAD)
+        draw_powers(p, self, PAD, middle - 16, self._bottom)
+        draw_motions(p, self, middle + 14, self.width() - PAD, self._bottom)
 
     def _draw_control(self, p: QPainter, surface: Surface, control: ControlSurface, chosen: bool) -> None:
         inks, view = theme.inks, self._view_of(surface)
@@ -267,95 +298,11 @@ class ShapeControlSheet(Sheet):
         else:
             write(p, px + 8, py + 4, f"{math.degrees(max(up, down)):.0f}°", LABEL, inks.soft, halo=True)
 
-    def _draw_power(self, p: QPainter, left: float, right: float) -> None:
-        """List what the controls can do, each on a short scale with its wanted range."""
-        inks, store, report = theme.inks, self.store, self.store.report
-        heading(p, left, self._bottom + 22, right - left, "What they can do", "wanted hatched")
-        handled = report.results.handling
-        throw = handled.throws.pitch_up if handled else 0.0
-        rows = (
-            ("control.roll_helix", "Roll helix angle", (0.0, 0.2)),
-            ("control.elevator_to_stall", "Elevator to stall", (0.0, max(1.6 * throw, 0.05))),
-            ("control.pitch_sensitivity", "Cruise to stall", (0.0, 0.35)),
-            ("control.rudder_sideslip", "Rudder, 10° sideslip", (0.0, 0.6)),
-            ("stability.spiral_parameter", "Spiral parameter", (0.0, 10.0)),
-            ("stability.dihedral", "Dihedral", (0.0, math.radians(14))),
-            ("flap.elevator", "Elevator for flaps", (-0.2, 0.2)),
-        )
-        pitch = min((self.height() - self._bottom - 48) / len(rows), 36)
-        y = self._bottom + 34 + pitch / 2
-        for key, words, (low, high) in rows:
-            figure, wanted = report.figures[key], report.wanted.get(key)
-            if figure.value is None:
-                write(p, left, y + 4, words, LABEL, inks.soft)
-                write(p, right, y + 4, fit(figure.why_not, right - left - 140, LABEL), LABEL, inks.soft, align="right")
-            else:
-                write(p, left, y + 4, words, LABEL, inks.soft)
-                decimals = {"ratio": 2, "angle": 1}.get(figure.quantity)
-                text = with_unit(figure.value, figure.quantity, store.units, decimals)
-                self.written(p, left + 190, y + 4, text, key, align="right")
-                inside = within(figure.value, wanted)
-                scale = QRectF(left + 206, y - 7, right - left - 212, 10)
-                short_scale(
-                    p,
-                    scale,
-                    low,
-                    high,
-                    figure.value,
-                    (figure.below, figure.above),
-                    wanted,
-                    inks.live if inside else inks.look,
-                )
-            y += pitch
 
-    def _draw_motions(self, p: QPainter, left: float, right: float) -> None:
-        """Draw the five motions after a push, as they die away or grow."""
-        inks, found = theme.inks, self.store.report.results.motions
-        heading(p, left, self._bottom + 22, right - left, "Left alone after a push", "in cruise, ± 30 %")
-        if found is None:
-            write(
-                p,
-                left,
-                self._bottom + 52,
-                fit(self.store.report.figures["modes.roll_half_time"].why_not, right - left),
-                LABEL,
-                inks.soft,
-            )
-            return
-        rows: tuple[tuple[str, Motion | None, float], ...] = (
-            ("Pitch", found.lengthwise.short_period, 2.0),
-            ("Slow swing", found.lengthwise.phugoid, 40.0),
-            ("Roll", found.sideways.roll, 0.5),
-            ("Tail wag", found.sideways.dutch_roll, 6.0),
-            ("Spiral", found.sideways.spiral, 20.0),
-        )
-        pitch = (self.height() - self._bottom - 48) / len(rows)
-        for index, (words, motion, seconds) in enumerate(rows):
-            y = self._bottom + 36 + (index + 0.5) * pitch
-            write(p, left, y - 1, words, VALUE)
-            soonest = self.store.report.figures["modes.spiral_double_time"].low if words == "Spiral" else None
-            write(p, left, y + 13, _verdict(words, motion, soonest), LABEL, inks.soft)
-            box = QRectF(left + 152, y - 0.36 * pitch, right - left - 152, 0.72 * pitch)
-            line(p, box.left(), y, box.right(), y, inks.hair)
-            write(p, box.right(), box.bottom() + 2, f"{seconds:g} s", 10, inks.soft, align="right")
-            if motion is None:
-                continue
-            t = np.linspace(0.0, seconds, 160)
-            push = np.exp(np.clip(motion.rate * t, -50, 1.2)) * np.cos(motion.frequency * t)
-            size = max(float(np.abs(push).max()), 1.0)
-            plot = Plot.of(box, (0.0, seconds), (-size, size))
-            plot.curve(p, t, push, inks.look if motion.rate > 1e-3 else inks.live, 1.5)
-
-
-def _verdict(words: str, motion: Motion | None, soonest: float | None) -> str:
-    """Say in a few words how a motion goes; a growth also with the soonest it may double, s."""
-    if motion is None:
-        return "does not swing" if words in ("Slow swing", "Tail wag") else "no such motion"
-    time = shown(motion.half_time, "ratio", decimals=2 if motion.half_time < 1 else 1)
-    if not math.isfinite(motion.half_time) or motion.half_time > 600:
-        return "stays as it is"
-    if motion.rate > 0:
-        return f"doubles in {time} s" + ("" if soonest is None else f", soonest {shown(soonest, 'ratio', decimals=0)}")
-    if motion.frequency > 0:
-        return f"half in {time} s, swings {motion.period:.1f} s"
-    return f"half in {time} s"
+def _moved_hinge(control: ControlSurface, end: str, share: float, chord: float) -> dict[str, float]:
+    """Return what a drag of one end of a hinge sets: the share of the chord, or the width at that end."""
+    if control.width is None:
+        return {"chord_fraction": round(share, 3)}
+    wide = round(share * chord, 4)
+    outer = control.width if control.width_out is None else control.width_out
+    return {"width": wide, "width_out": outer} if end == "start" else {"width_out": wide}
