@@ -117,6 +117,9 @@ class BodyStation(Node):
     width: float = measure("length", "full width", low=0.0, high=2.0)
     height: float = measure("length", "full height", low=0.0, high=2.0)
     z: float = measure("length", "height of its middle over the body's origin", 0.0, low=-3.0, high=3.0)
+    rounding: float | None = measure(
+        "fraction", "0 a box, 1 an ellipse; as the body's where left out", None, low=0.0, high=1.0
+    )
 
 
 class Body(Node):
@@ -138,6 +141,11 @@ class Body(Node):
         for inner, outer in pairwise(self.stations):
             if outer.x <= inner.x:
                 raise ValueError("cross-sections from nose to tail, each behind the one before")
+
+    @property
+    def roundings(self) -> tuple[float, ...]:
+        """How round each cross-section is: 0 a box, 1 an ellipse."""
+        return tuple(self.rounding if s.rounding is None else s.rounding for s in self.stations)
 
     @property
     def sections(self) -> tuple[BodyStation, ...]:

@@ -115,8 +115,9 @@ def body_points(body: Body, kind: str, side: int = 1) -> list[Place]:
 
 def body_front(body: Body, side: int = 1) -> list[Place]:
     """Return the greatest cross-section of a body, on its side, as a box or eight-sided outline."""
-    s = max(body.sections, key=lambda station: station.width * station.height)
-    w, h, cut = s.width / 2, s.height / 2, 0.3 * body.rounding
+    k = max(range(len(body.stations)), key=lambda k: body.stations[k].width * body.stations[k].height)
+    s = body.sections[k]
+    w, h, cut = s.width / 2, s.height / 2, 0.3 * body.roundings[k]
     corners = [(-w, -h), (w, -h), (w, h), (-w, h)]
     if cut == 0:
         return [(0.0, side * body.y + y, s.z + z) for y, z in corners]

@@ -89,6 +89,7 @@ STOPS: tuple[Stop, ...] = (
             Leaf("shape", "Views", "shape.views", "ShapeSheet"),
             Leaf("shape.solid", "Solid", "shape.solid", "ShapeSolidSheet"),
             Leaf("shape.planform", "Planform", "shape.planform", "ShapePlanformSheet"),
+            Leaf("shape.body", "Body", "shape.body", "ShapeBodySheet"),
             Leaf("shape.section", "Sections", "shape.sections", "ShapeSectionSheet"),
             Leaf("shape.trim", "Trim", "shape.trim", "ShapeTrimSheet"),
             Leaf("shape.control", "Control", "shape.control", "ShapeControlSheet"),

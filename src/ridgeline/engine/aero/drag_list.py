@@ -157,7 +157,7 @@ def _ends(bodies: tuple[Body, ...]) -> Iterator[Hindrance]:
         wetted = measure_body(body).wetted / copies
         for number, shape in ((0, FACE), (final, BASE)):
             station = body.sections[number]
-            face = station.width * station.height * (1 - (1 - math.pi / 4) * body.rounding)
+            face = station.width * station.height * (1 - (1 - math.pi / 4) * body.roundings[number])
             if face < _LEAST_FACE or _inside_another(body, station.x, bodies):
                 continue
             if shape is BASE:

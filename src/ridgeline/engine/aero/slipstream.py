@@ -211,7 +211,9 @@ def body_strips(body: Body, place: Place) -> Strips:
     """
     rows = np.array([(s.x, s.width, s.height, s.z) for s in body.sections], float)
     middle, step = 0.5 * (rows[1:] + rows[:-1]), np.diff(rows[:, 0])
-    skin = 2 * (middle[:, 1] + middle[:, 2]) * step * (1 - body.rounding * (1 - math.pi / 4))
+    rounding = np.array(body.roundings)
+    rounding = 0.5 * (rounding[1:] + rounding[:-1])
+    skin = 2 * (middle[:, 1] + middle[:, 2]) * step * (1 - rounding * (1 - math.pi / 4))
     sides = np.array([1.0, -1.0] if body.mirrored else [1.0])[:, None]
     distance = np.hypot(sides * body.y - place[1], middle[:, 3] - place[2]).ravel()
     both = len(sides)

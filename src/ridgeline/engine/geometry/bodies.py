@@ -46,10 +46,11 @@ def measure_body(body: Body) -> BodyGeometry:
     rows = np.array([(s.x, s.width, s.height) for s in body.sections], float)
     x, width, height = rows[:, 0], rows[:, 1], rows[:, 2]
     box, ellipse = width * height, math.pi * width * height / 4
-    area = box + body.rounding * (ellipse - box)
+    rounding = np.array(body.roundings)
+    area = box + rounding * (ellipse - box)
     a, b = width / 2, height / 2
     round_perimeter = math.pi * (3 * (a + b) - np.sqrt((3 * a + b) * (a + 3 * b)))
-    perimeter = 2 * (width + height) * (1 - body.rounding) + body.rounding * round_perimeter
+    perimeter = 2 * (width + height) * (1 - rounding) + rounding * round_perimeter
     dx = np.diff(x)
     volume = float(np.sum(dx * (area[1:] + area[:-1] + np.sqrt(area[1:] * area[:-1])) / 3))
     slant = np.hypot(dx, 0.25 * (np.diff(width) + np.diff(height)))

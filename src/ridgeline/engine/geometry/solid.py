@@ -82,8 +82,8 @@ def body_skins(body: Body) -> list[Skin]:
     theta = 2 * math.pi * (np.arange(_ROUND) + 0.5) / _ROUND
     c, s = np.cos(theta), np.sin(theta)
     # A superellipse: square for a box, round for an ellipse.
-    power = 0.15 + 0.85 * body.rounding
-    y, z = np.sign(c) * np.abs(c) ** power, np.sign(s) * np.abs(s) ** power
+    powers = 0.15 + 0.85 * np.array(body.roundings)[:, None]
+    y, z = np.sign(c) * np.abs(c) ** powers, np.sign(s) * np.abs(s) ** powers
     skins = []
     for side in (1.0, -1.0) if body.mirrored else (1.0,):
         rings = np.array(
@@ -91,11 +91,11 @@ def body_skins(body: Body) -> list[Skin]:
                 np.column_stack(
                     [
                         np.full(_ROUND, st.x),
-                        side * body.y + 0.5 * max(st.width, 1e-4) * y,
-                        st.z + 0.5 * max(st.height, 1e-4) * z,
+                        side * body.y + 0.5 * max(st.width, 1e-4) * y[k],
+                        st.z + 0.5 * max(st.height, 1e-4) * z[k],
                     ]
                 )
-                for st in body.sections
+                for k, st in enumerate(body.sections)
             ]
         )
         skins.append(_tube(rings, body.name))

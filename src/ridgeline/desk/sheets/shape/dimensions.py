@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 from ridgeline.desk.choice_rows import BODY_KINDS, choice_row, mount_rows
@@ -39,7 +40,7 @@ _MOUNT = (
 _WHEEL = (("Axle behind datum", "x"), ("Axle out", "y"), ("Axle height", "z"), ("Diameter", "diameter"))
 _SECTION = (("Behind its nose", "x"), ("Width", "width"), ("Height", "height"), ("Middle over its origin", "z"))
 _BODY = (
-    ("Rounding, 0 box", "rounding"),
+    ("Rounding of the body", "rounding"),
     ("Body behind datum", "x"),
     ("Body to starboard", "y"),
     ("Body over datum", "z"),
@@ -73,6 +74,30 @@ def station_selection(store: Store, index: int, number: int) -> Selection:
     return Selection(f"station {number + 1}, {place}", rows, acts)
 
 
+def body_selection(store: Store, index: int, number: int) -> Selection:
+    """Return the dimensions of one cross-section of a body, and of the body as a whole."""
+    base = f"bodies[{index}]"
+    path = f"{base}.stations[{number}]"
+
+    def then(do: Callable[[Store], None]) -> Callable[[], None]:
+        def act() -> None:
+            store.select(path)
+            do(store)
+
+        return act
+
+    rows = (
+        name_row(base),
+        choice_row(store, "Is a", f"{base}.kind", BODY_KINDS),
+        *_rows(path, _SECTION),
+        Dimension("Rounding here, 0 box", f"{path}.rounding", empty=lambda: _round(store, index)),
+        *_rows(base, _BODY),
+        *flies_row(store, base),
+    )
+    acts = (("Duplicate", then(duplicate_selected)), ("Remove", then(remove_selected)))
+    return Selection(f"section {number + 1}", rows, acts)
+
+
 def other_selection(store: Store) -> Selection | None:
     """Return the dimensions of a selected body, wheel, motor or picture; None when a surface is selected."""
     design, spot = store.design, store.spot("body", "wheel", "mount", "picture")
@@ -85,10 +110,7 @@ def other_selection(store: Store) -> Selection | None:
     )
     match store.pick.kind:
         case "body":
-            base = f"bodies[{index}]"
-            kind = choice_row(store, "Is a", f"{base}.kind", BODY_KINDS)
-            rows = [name_row(base), kind, *_rows(path, _SECTION), *_rows(base, _BODY), *flies_row(store, base)]
-            return Selection(f"section {spot.inner + 1}", tuple(rows), acts)
+            return body_selection(store, index, spot.inner)
         case "wheel":
             rows = [name_row(path), *_rows(path, _WHEEL), *flies_row(store, path)]
             return Selection("wheel", tuple(rows), acts)
@@ -99,6 +121,12 @@ def other_selection(store: Store) -> Selection | None:
             acts = (("Two motors more", partial(add_motors, store)), ("Remove", partial(remove_mount, store)))
             return Selection(f"motor {index + 1}{sides}", tuple(rows), acts)
     return Selection("picture", (name_row(path), *_rows(path, _PICTURE)))
+
+
+def _round(store: Store, index: int) -> float | None:
+    """Return how round a body is where a section does not say so itself."""
+    bodies = store.design.bodies
+    return bodies[index].rounding if index < len(bodies) else None
 
 
 def _rows(base: str, fields: tuple[tuple[str, str], ...]) -> tuple[Dimension, ...]:

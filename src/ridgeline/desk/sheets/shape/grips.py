@@ -11,6 +11,7 @@ from ridgeline.design.axes import disc_of, is_upright, lowered
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, get
 from ridgeline.desk.drawing import Place, chord_point, panel_point
+from ridgeline.engine.sizing.hollows import hollows_in, resized
 
 LEAST_CHORD, LEAST_GAP = 0.005, 0.002
 Key = tuple[object, ...]
@@ -119,18 +120,51 @@ def _whole(i: int) -> Callable[[Design, float, float], list[Change]]:
     return move
 
 
-def _body_grips(design: Design) -> Iterator[Grip]:
-    for b, body in enumerate(design.bodies):
-        for k, station in enumerate(body.sections):
-            path = f"bodies[{b}].stations[{k}]"
-            words = f"{body.name} section {k + 1}"
-            z = station.z
-            half = 0.5 * station.height
-            for end, sign, name in (("top", 1, "top"), ("low", -1, "bottom")):
-                place = (station.x, 0.0, z + sign * half)
-                yield Grip(("body", b, k, end), f"{words} {name}", "side", path, place, _skin(b, k, sign))
-            side = (station.x, body.y + 0.5 * station.width, z)
-            yield Grip(("body", b, k, "side"), f"{words} width", "plan", path, side, _width(b, k))
+def body_grips(design: Design, b: int) -> Iterator[Grip]:
+    """Yield the grips of one body: top and bottom of each cross-section from the side, its width in plan."""
+    body = design.bodies[b]
+    for k, station in enumerate(body.sections):
+        path = f"bodies[{b}].stations[{k}]"
+        words = f"{body.name} section {k + 1}"
+        z = station.z
+        half = 0.5 * station.height
+        for end, sign, name in (("top", 1, "top"), ("low", -1, "bottom")):
+            place = (station.x, 0.0, z + sign * half)
+            yield Grip(("body", b, k, end), f"{words} {name}", "side", path, place, _skin(b, k, sign))
+        side = (station.x, body.y + 0.5 * station.width, z)
+        yield Grip(("body", b, k, "side"), f"{words} width", "plan", path, side, _width(b, k))
+
+
+def hollow_grips(design: Design, body: Body) -> Iterator[Grip]:
+    """Yield the grips of what is cut out of a body: its middle and a corner from the side, its width in plan."""
+    for index, item in hollows_in(design, body):
+        path, size = f"parts[{index}]", item.size
+        assert size is not None
+        corner = (item.x + 0.5 * size.length, 0.0, item.z + 0.5 * size.height)
+        aside = (item.x, item.y + 0.5 * size.width, item.z)
+
+        def shift(_design: Design, across: float, along: float, path: str = path) -> list[Change]:
+            return [Change(f"{path}.x", _mm(across)), Change(f"{path}.z", _mm(along))]
+
+        yield Grip(("hollow", index, "middle"), f"{item.name}, where it is", "side", path, (item.x, 0, item.z), shift)
+        yield Grip(("hollow", index, "corner"), f"{item.name}, size", "side", path, corner, _hollow(index, "side"))
+        yield Grip(("hollow", index, "wide"), f"{item.name}, width", "plan", path, aside, _hollow(index, "plan"))
+
+
+def _hollow(index: int, view: str) -> Callable[[Design, float, float], list[Change]]:
+    """Return the edit of dragging a hollow's corner: its middle stays, and its mass follows."""
+
+    def move(design: Design, across: float, along: float) -> list[Change]:
+        item = design.parts[index]
+        assert item.size is not None
+        if view == "side":
+            told = {"length": 2 * (across - item.x), "height": 2 * (along - item.z)}
+        else:
+            told = {"width": 2 * (across - item.y)}
+        size = item.size.model_copy(update={name: _mm(max(value, LEAST_GAP)) for name, value in told.items()})
+        return [Change(f"parts[{index}]", resized(item, size))]
+
+    return move
 
 
 def _between(body: Body, k: int, x: float) -> float:
@@ -206,4 +240,5 @@ def _mount_grips(design: Design) -> Iterator[Grip]:
 def grips_of(design: Design, *, bodies: bool) -> list[Grip]:
     """Return every grip of a design; those of body outlines only when asked for, since they are many."""
     found = [*_surface_grips(design), *_wheel_grips(design), *_mount_grips(design)]
-    return [*found, *_body_grips(design)] if bodies else found
+    outlines = (grip for b in range(len(design.bodies)) for grip in body_grips(design, b))
+    return [*found, *outlines] if bodies else found

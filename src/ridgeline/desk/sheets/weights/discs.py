@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from PySide6.QtCore import QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPixmap
 
 from ridgeline.design.base import changed
@@ -34,6 +34,8 @@ class Disc:
     radius: float
     index: int
     weighed: bool
+    #: What was cut out: a mass less than nothing.
+    cut: bool = False
 
     def holds(self, x: float, y: float) -> bool:
         """Tell whether a press at a place is meant for this disc."""
@@ -55,14 +57,15 @@ class Ground:
 
     def discs_of(self, part: Item, index: int, mass: float, weighed: bool) -> list[Disc]:
         """Return an item's discs: one from the side, and one in the plan when it is off the centre line."""
-        if mass <= 0:
+        if mass == 0:
             return []
         x, y = self.side.at((part.x, 0.0, part.z))
-        found = [Disc(x, y, disc_radius(mass), index, weighed)]
+        cut = mass < 0
+        found = [Disc(x, y, disc_radius(mass), index, weighed, cut)]
         if abs(part.y) > _OFF_CENTRE:
             scale, share = self.side.scale, 0.5 if part.mirrored else 1.0
             place = (self.left + part.x * scale, self.axis + abs(part.y) * scale)
-            found.append(Disc(*place, disc_radius(mass * share), index, weighed))
+            found.append(Disc(*place, disc_radius(mass * share), index, weighed, cut))
         return found
 
 
@@ -136,5 +139,14 @@ def _paint(p: QPainter, disc: Disc, chosen: bool) -> None:
     fill = QColor(inks.wash if chosen else inks.fill)
     fill.setAlpha(200)
     p.setBrush(fill)
-    p.drawEllipse(QRectF(disc.x - disc.radius, disc.y - disc.radius, 2 * disc.radius, 2 * disc.radius))
+    box = QRectF(disc.x - disc.radius, disc.y - disc.radius, 2 * disc.radius, 2 * disc.radius)
+    if disc.cut:
+        # A hole in the drawing: paper, crossed out.
+        p.setBrush(inks.paper)
+        p.drawEllipse(box)
+        reach = 0.7 * disc.radius
+        p.drawLine(QPointF(disc.x - reach, disc.y - reach), QPointF(disc.x + reach, disc.y + reach))
+        p.drawLine(QPointF(disc.x - reach, disc.y + reach), QPointF(disc.x + reach, disc.y - reach))
+    else:
+        p.drawEllipse(box)
     p.setBrush(Qt.BrushStyle.NoBrush)
