@@ -2,10 +2,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from ridgeline.design.configurations import fit
 from ridgeline.engine.geometry.scaling import scaled
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import load
+from ridgeline.ratios import ratio_of
 
 
 @settings(max_examples=25)
@@ -72,3 +74,28 @@ def test_a_scale_that_leaves_the_documents_limits_is_refused(whimbrel):
 def test_one_without_a_power_train_scales_too(whimbrel):
     bare = whimbrel.model_copy(update={"power": None, "parts": whimbrel.parts[1:2]})
     assert scaled(bare, 1.5).power is None
+
+
+def test_what_lies_aside_for_another_set_is_scaled_with_what_flies(whimbrel):
+    assert whimbrel.aside.surfaces or whimbrel.aside.parts
+    made = scaled(whimbrel, 2.0)
+    for now, then in zip(whimbrel.aside.surfaces, made.aside.surfaces, strict=True):
+        assert [s.chord for s in then.stations] == pytest.approx([2 * s.chord for s in now.stations])
+    for now, then in zip(whimbrel.aside.parts, made.aside.parts, strict=True):
+        assert then.x == pytest.approx(2 * now.x, abs=1e-6)
+    other = next(one.id for one in whimbrel.configurations if one.id != whimbrel.fitted)
+    here, there = evaluate(fit(whimbrel, other)), evaluate(fit(made, other))
+    assert there.value("wing.span") == pytest.approx(2 * here.value("wing.span"), rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("text", "ratio"), [("33 %", 0.33), ("1/3", 1 / 3), ("1:3", 1 / 3), ("0.33", 0.33), ("1 : 4", 0.25), ("115%", 1.15)]
+)
+def test_a_scale_is_read_as_builders_write_it(text, ratio):
+    assert ratio_of(text) == pytest.approx(ratio)
+
+
+@pytest.mark.parametrize("text", ["", "1/0", "a third", "-33 %", "1:2:3", "0"])
+def test_what_is_no_scale_is_refused_with_what_is_one(text):
+    with pytest.raises(DesignError, match="33 %, 1/3"):
+        ratio_of(text)

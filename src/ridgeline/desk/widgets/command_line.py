@@ -15,10 +15,11 @@ from ridgeline.desk.theme import LABEL, font
 from ridgeline.desk.whole import Desk
 from ridgeline.engine.geometry.scaling import scaled
 from ridgeline.errors import DesignError
+from ridgeline.ratios import ratio_of
 from ridgeline.typed import short
 
 _LONGEST = 200
-_SCALE = re.compile(r"scale\s+(?P<factor>\d*\.?\d+)(?:\s*,?\s*tail\s+(?P<tail>\d*\.?\d+))?", re.IGNORECASE)
+_SCALE = re.compile(r"scale\s+(?P<factor>[\d.:/ ]*\d\s*%?)(?:\s*,?\s*tail\s+(?P<tail>\d*\.?\d+))?", re.IGNORECASE)
 
 
 class CommandLine(QLineEdit):
@@ -64,13 +65,13 @@ class CommandLine(QLineEdit):
         self._window.store.select(f"parts[{index}]")
 
     def _scale(self, words: str) -> bool:
-        """Scale the airframe when the words say so: ``scale 1.2`` or ``scale 1.2, tail 1.1``."""
+        """Scale the airframe when the words say so: ``scale 1.2``, ``scale 1:3`` or ``scale 33 %, tail 1.1``."""
         match = _SCALE.fullmatch(words.strip())
         if match is None:
             return False
         store = self._window.store
         try:
-            design = scaled(store.design, float(match["factor"]), float(match["tail"] or 1.0))
+            design = scaled(store.design, ratio_of(match["factor"]), float(match["tail"] or 1.0))
         except DesignError as error:
             store.refused.emit(error)
             return True

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.document import Design, from_plain
-from ridgeline.design.kinds import KIND_OF, KINDS, as_field, listed
+from ridgeline.design.kinds import KIND_OF, KINDS, PartKind, as_field, listed
 from ridgeline.design.parts import Item
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.geometry.surfaces import measure_surface
@@ -45,17 +46,45 @@ def scaled(design: Design, factor: float, tail: float = 1.0, mass_exponent: floa
     for name, value, (low, high) in (("scale", factor, FACTORS), ("tail", tail, TAIL_FACTORS)):
         if not low <= value <= high:
             raise DesignError(name, f"{value:g}", f"a factor from {low:g} to {high:g}")
-    update: dict[str, Any] = {}
-    for kind in KINDS:
-        update[kind.field] = as_field(kind, tuple(_grown(part, kind.lengths, factor) for part in listed(design, kind)))
-    parts = zip(update["parts"], design.parts, strict=True)
-    whole = extents_of(update["surfaces"], update["bodies"]), extents_of(design.surfaces, design.bodies)
-    update["parts"] = tuple(_item(grown, plain, factor, factor**mass_exponent, *whole) for grown, plain in parts)
-    update["surfaces"] = tuple(
-        _enlarged(grown, plain, factor, tail) if tail != 1.0 and plain.role in (*TAILS, "fin") else grown
-        for grown, plain in zip(update["surfaces"], design.surfaces, strict=True)
-    )
+    here, there = _growth(design, factor, tail, mass_exponent), _growth(design, factor, tail, mass_exponent, aside=True)
+    update: dict[str, Any] = {kind.field: as_field(kind, here.of(kind, listed(design, kind))) for kind in KINDS}
+    # What lies aside to fly in another set is of the same airframe.
+    lying = {kind.field: there.of(kind, listed(design.aside, kind)) for kind in KINDS}
+    update["aside"] = design.aside.model_copy(update=lying)
     return from_plain(design.model_copy(update=update).model_dump(mode="json"), source=f"scaled by {factor:g}")
+
+
+def _growth(design: Design, factor: float, tail: float, exponent: float, *, aside: bool = False) -> _Growth:
+    """Return a scaling with the extents of what is fitted; of what lies aside with its own versions of shared parts."""
+    more = (design.aside.surfaces, design.aside.bodies) if aside else ((), ())
+    surfaces, bodies = (*design.surfaces, *more[0]), (*design.bodies, *more[1])
+    grown = [tuple(_grown(part, KIND_OF[field].lengths, factor) for part in parts)
+             for field, parts in (("surfaces", surfaces), ("bodies", bodies))]  # fmt: skip
+    return _Growth(factor, tail, factor**exponent, extents_of(*grown), extents_of(surfaces, bodies))
+
+
+@dataclass(frozen=True)
+class _Growth:
+    """One scaling: factor of lengths, of tails on top, and of masses; extents of the parts after and before it."""
+
+    factor: float
+    tail: float
+    mass: float
+    larger: dict[str, Extent]
+    plain: dict[str, Extent]
+
+    def of(self, kind: PartKind, parts: tuple[Any, ...]) -> tuple[Any, ...]:
+        """Return the parts of a kind scaled."""
+        grown = [_grown(part, kind.lengths, self.factor) for part in parts]
+        if kind is KIND_OF["parts"]:
+            pairs = zip(grown, parts, strict=True)
+            return tuple(_item(g, item, self.factor, self.mass, self.larger, self.plain) for g, item in pairs)
+        if kind is KIND_OF["surfaces"] and self.tail != 1.0:
+            return tuple(
+                _enlarged(g, part, self.factor, self.tail) if part.role in (*TAILS, "fin") else g
+                for g, part in zip(grown, parts, strict=True)
+            )
+        return tuple(grown)
 
 
 def _grown(part: Any, lengths: Sequence[str], k: float) -> Any:
