@@ -22,7 +22,7 @@ MAY_IMPORT = {
     "library": {"library", "design", "errors", "typed"},
     "files": {"files", "engine", "library", "design", "errors", "typed"},
     "standins": {"standins", "design", "errors"},
-    "desk": {"desk", "files", "engine", "library", "standins", "design", "errors", "units", "typed"},
+    "desk": {"desk", "files", "engine", "library", "standins", "design", "errors", "units", "typed", "ratios"},
 }
 
 
