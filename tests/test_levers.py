@@ -11,12 +11,13 @@ from ridgeline.design.paths import apply, put
 from ridgeline.engine.advice.levers import least_added_mass, levers, wing_moved
 from ridgeline.engine.advice.pack_bin import options
 from ridgeline.engine.pipeline import evaluate
-from ridgeline.engine.sizing.matching import packs_in_hand
+from ridgeline.engine.sizing.matching import packs_in_hand, packs_to_try
 from ridgeline.engine.weights.growth import growth_of
 from ridgeline.engine.weights.items import item_arrays
 from ridgeline.files.design_file import load
 from ridgeline.library import demo_names, shipped_shelf
 from ridgeline.standins.scale import SimulatedScale
+from ridgeline.units import SYSTEMS
 
 SHELF = shipped_shelf()
 
@@ -107,8 +108,36 @@ def test_packs_that_cannot_be_fitted_say_why(whimbrel):
     long = pack.model_copy(update={"name": "long", "length": 0.4})
     high = pack.model_copy(update={"name": "high", "cells": 8})
     found = {option.pack.name: option for option in options_of(whimbrel, (long, high))}
-    assert found["long"].verdict == "too long for the bay" and not found["long"].changes
-    assert "more cells" in found["high"].verdict and found["high"].level == "stop"
+    rail = next(part.rail for part in whimbrel.parts if part.rail is not None)
+    room = 1000 * (rail.back - rail.front)
+    assert words_of(found["long"]) == f"400 mm long, the bay takes {room:.0f} mm" and not found["long"].changes
+    assert words_of(found["high"]) == "8 cells, the ESC takes 4" and found["high"].level == "stop"
+
+
+def test_a_pack_too_broad_for_a_bay_that_was_measured_says_so(whimbrel):
+    index = next(k for k, part in enumerate(whimbrel.parts) if part.rail is not None)
+    bay = whimbrel.parts[index].rail.model_copy(update={"width": 0.030, "height": 0.040})
+    design = put(whimbrel, f"parts[{index}].rail", bay)
+    pack = whimbrel.power.pack
+    broad = pack.model_copy(update={"name": "broad", "width": 0.035, "height": 0.033})
+    turned = pack.model_copy(update={"name": "turned", "width": 0.039, "height": 0.029})
+    found = {option.pack.name: option for option in options_of(design, (broad, turned))}
+    assert words_of(found["broad"]) == "35 by 33 mm across, the bay takes 40 by 30 mm"
+    # On its side it goes in.
+    assert found["turned"].changes
+
+
+def words_of(option):
+    return option.verdict.render(SYSTEMS["metric"])
+
+
+def test_bin_and_brief_are_tried_and_the_shelf_only_without_them(whimbrel):
+    own = (whimbrel.power.pack.model_copy(update={"name": "Mine"}), SHELF.packs[3])
+    named = whimbrel.brief.model_copy(update={"packs": (SHELF.packs[3].name, SHELF.packs[8].name)})
+    names = [pack.name for pack in packs_to_try(named, own, SHELF)]
+    assert names == ["Mine", SHELF.packs[3].name, SHELF.packs[8].name]
+    bare = whimbrel.brief.model_copy(update={"packs": ()})
+    assert packs_to_try(bare, (), SHELF) == SHELF.packs and packs_to_try(bare, own, SHELF) == own
 
 
 def test_a_stopped_search_of_the_bin_yields_no_more(whimbrel):

@@ -19,6 +19,7 @@ from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.report import Remedy
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.library import shipped_shelf
+from ridgeline.units import SYSTEMS
 
 
 def options_of(design, packs, **more):
@@ -122,12 +123,12 @@ def test_a_canards_fins_have_the_volume_asked_for_and_stay_lower_than_half_its_s
 @pytest.mark.parametrize(
     ("path", "value", "verdict"),
     [
-        ("brief.ceiling", 0.6, "over the ceiling"),
-        ("brief.endurance", 7200.0, "flies shorter than wished"),
-        ("power.esc.max_current", 12.0, "runs past a rating"),
+        ("brief.ceiling", 0.6, "over the ceiling by 156 g"),
+        ("brief.endurance", 7200.0, "flies 29 min, 120 min wished"),
+        ("power.esc.max_current", 12.0, "draws 11.8 A, 9.6 A is the most"),
         ("brief.endurance", 60.0, "balances and lasts"),
     ],
 )
 def test_the_bin_says_the_worst_of_each_pack(whimbrel, path, value, verdict):
     option = next(options_of(put(whimbrel, path, value), (whimbrel.power.pack,)))
-    assert option.verdict == verdict
+    assert option.verdict.render(SYSTEMS["metric"]) == verdict

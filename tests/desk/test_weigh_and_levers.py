@@ -4,11 +4,13 @@ import pytest
 from PySide6.QtWidgets import QApplication
 
 from conftest import drag, press, type_into
+from ridgeline.design.paths import put
 from ridgeline.desk.exporting import write
 from ridgeline.desk.sheets.balance.foot import _hang_words
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.files.design_file import load
-from ridgeline.library import demo_names
+from ridgeline.files.own_bin import OwnBin, save_bin
+from ridgeline.library import demo_names, shipped_shelf
 
 LEAVES = ("weights.weigh", "balance.packs", "balance.levers")
 
@@ -283,3 +285,26 @@ def test_a_model_is_told_to_hang_from_its_marks_only_where_it_would(desk, monkey
     told = {"balance.hang_depth": depth, "balance.hang_per_degree": 0.001}
     monkeypatch.setattr(type(desk.store.report), "value", lambda _self, key: told.get(key))
     assert said in _hang_words(desk.sheet)
+
+
+def test_every_pack_of_the_library_is_tried_when_none_is_named(open_window, whimbrel, qtbot):
+    window = open_window(put(whimbrel, "brief.packs", ()), first="balance.packs", size=(1100, 700))
+    sheet = window.sheet
+    qtbot.waitUntil(lambda: sheet._search is None, timeout=60_000)
+    packs = shipped_shelf().packs
+    assert {option.pack.name for option in sheet.options} == {pack.name for pack in packs}
+    # What fits stands first, and what does not says why.
+    levels = [option.level for option in sheet.options]
+    assert levels == sorted(levels, key=["settled", "look", "stop"].index)
+    assert all(option.verdict.render(window.store.units) for option in sheet.options)
+    assert sheet.area.verticalScrollBar().maximum() > 0
+    sheet.buttons[0].setFocus()
+    window.grab()
+
+
+def test_packs_of_the_bin_are_tried_beside_those_of_the_brief(open_window, whimbrel):
+    mine = whimbrel.power.pack.model_copy(update={"name": "Old faithful"})
+    save_bin(OwnBin(packs=(mine,)))
+    sheet = open_window(whimbrel, first="balance.packs").sheet
+    names = {option.pack.name for option in sheet.options}
+    assert names == {"Old faithful", *whimbrel.brief.packs} and "bin" in sheet.subtitle()

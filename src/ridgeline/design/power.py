@@ -126,7 +126,7 @@ class Propeller(Node):
     diameter: float = measure("length", "of the disc", low=0.0022, high=1.0)
     pitch: float = measure("length", "advance in one turn without slip", low=0.003, high=1.0)
     blades: Whole = Field(2, ge=2, le=4)
-    mass: float = measure("mass", "one propeller", low=0.0001, high=0.5)
+    mass: float = measure("mass", "one propeller", low=0.0001, high=1.0)
     bore: float = measure("length", "hole through the hub; 0 where not known", 0.0, low=0.0, high=0.03)
     table: tuple[Advance, ...] = Field((), max_length=200, description="measured coefficients that replace the family")
     thrust_factor: float = measure("ratio", "thrust measured over predicted", 1.0, low=0.2, high=3.0)

@@ -6,13 +6,18 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
 from ridgeline.design.document import Design
+from ridgeline.design.parts import Rail
 from ridgeline.design.paths import Change, apply
-from ridgeline.design.power import Pack
+from ridgeline.design.power import Pack, PowerTrain
 from ridgeline.engine.advice.balance_rules import pack_on_rail, pack_reach, rail_reach
+from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.report import Report, Trial
 from ridgeline.engine.weights.levers import slide_for
 from ridgeline.errors import DesignError
+
+#: A pack goes into a bay that is short of it by no more than this, m: what measuring cannot tell.
+_SLACK = 1e-9
 
 
 @dataclass(frozen=True)
@@ -29,7 +34,7 @@ class PackOption:
     thrust_ratio: float | None
     endurance: float | None
     level: str
-    verdict: str
+    verdict: Phrase
     changes: tuple[Change, ...]
 
 
@@ -57,17 +62,16 @@ def _option(design: Design, pack: Pack, evaluator: Trial) -> PackOption:
     changes = exchange(design, "pack", pack, f"Pack {pack.name}")
     power = design.power
     if power is None or index is None:
-        return PackOption(pack, None, None, None, None, None, "look", "no power train with a pack on a rail", ())
+        return _left_out(pack, "look", say("no power train with a pack on a rail"))
     rail = design.parts[index].rail
     assert rail is not None
-    if pack.length > rail.back - rail.front + 1e-9:
-        return PackOption(pack, None, None, None, None, None, "stop", "too long for the bay", ())
-    if pack.cells > power.esc.max_cells or pack.cells > power.motor.max_cells:
-        return PackOption(pack, None, None, None, None, None, "stop", "more cells than ESC or motor take", ())
+    why = _why_not(pack, rail, power)
+    if why is not None:
+        return _left_out(pack, "stop", why)
     try:
         fitted = apply(design, changes)
     except DesignError as error:
-        return PackOption(pack, None, None, None, None, None, "stop", str(error.allowed), ())
+        return _left_out(pack, "stop", say("{}", str(error.allowed)))
     report = evaluator(fitted)
     reach = pack_reach(fitted, report)
     slide = _best_place(fitted, report, index)
@@ -88,6 +92,27 @@ def _option(design: Design, pack: Pack, evaluator: Trial) -> PackOption:
     )
 
 
+def _left_out(pack: Pack, level: str, why: Phrase) -> PackOption:
+    return PackOption(pack, None, None, None, None, None, level, why, ())
+
+
+def _why_not(pack: Pack, rail: Rail, power: PowerTrain) -> Phrase | None:
+    """Say why a pack cannot be fitted at all: the room of the bay where that is known, then the cells."""
+    room = rail.back - rail.front
+    sides = sorted(side for side in (pack.width, pack.height) if side > 0)
+    bay = sorted(side for side in (rail.width, rail.height) if side > 0)
+    if pack.length > room + _SLACK:
+        return say("{} long, the bay takes {}", Measured(pack.length, "length"), Measured(room, "length"))
+    if len(sides) == len(bay) == 2 and (sides[0] > bay[0] + _SLACK or sides[1] > bay[1] + _SLACK):
+        told = (Measured(value, "length", bare=k % 2 == 0) for k, value in enumerate((*sides[::-1], *bay[::-1])))
+        return say("{} by {} across, the bay takes {} by {}", *told)
+    cells = pack.cells * power.pack_series
+    for words, takes in (("the ESC", power.esc.max_cells), ("the motor", power.motor.max_cells)):
+        if cells > takes:
+            return say("{} cells, {} takes {}", str(cells), words, str(takes))
+    return None
+
+
 def _best_place(design: Design, report: Report, index: int) -> Change | None:
     targets, state = report.results.targets, report.results.masses.state
     ref = report.results.shape.reference
@@ -102,24 +127,25 @@ def _best_place(design: Design, report: Report, index: int) -> Change | None:
     return Change(f"parts[{index}].x", min(max(part.x + full, front), back))
 
 
-def _verdict(design: Design, report: Report) -> tuple[str, str]:
+def _verdict(design: Design, report: Report) -> tuple[str, Phrase]:
     """Say the worst thing about a pack, or that it fits."""
     targets, auw = report.results.targets, report.value("mass.auw")
     cg = report.value("balance.cg_fraction")
     if targets is None or cg is None or auw is None:
-        return "look", "no balance target yet"
+        return "look", say("no balance target yet")
     if cg > targets.settled[1] + 1e-6:
-        return "stop", "stays tail heavy"
+        return "stop", say("stays tail heavy")
     if auw > design.brief.ceiling:
-        return "stop", "over the ceiling"
+        return "stop", say("over the ceiling by {}", Measured(auw - design.brief.ceiling, "mass"))
     current, limit = report.value("power.static_current"), report.wanted.get("power.static_current", (None, None))[1]
     if current is not None and limit is not None and current > limit:
-        return "look", "runs past a rating"
+        return "look", say("draws {}, {} is the most", Measured(current, "current"), Measured(limit, "current"))
     if cg < targets.first_throw[0] - 1e-6:
-        return "look", "stays nose heavy"
+        return "look", say("stays nose heavy")
     if cg > targets.first_throw[1] + 1e-6:
-        return "look", "short of the first throw"
+        return "look", say("short of the first throw")
     endurance = report.value("flight.endurance")
     if endurance is not None and endurance < design.brief.endurance:
-        return "look", "flies shorter than wished"
-    return "settled", "balances and lasts"
+        wished = Measured(design.brief.endurance, "time")
+        return "look", say("flies {}, {} wished", Measured(endurance, "time"), wished)
+    return "settled", say("balances and lasts")

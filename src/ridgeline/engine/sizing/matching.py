@@ -46,6 +46,26 @@ def packs_in_hand(brief: Brief, shelf: Shelf) -> tuple[Pack, ...]:
     return named or shelf.packs
 
 
+def packs_to_try(brief: Brief, own: tuple[Pack, ...], shelf: Shelf) -> tuple[Pack, ...]:
+    """Return the packs of the builder's bin and those the brief names; the whole shelf's where there are none.
+
+    Parameters
+    ----------
+    brief : Brief
+    own : tuple of Pack
+        In the bin.
+    shelf : Shelf
+
+    Returns
+    -------
+    tuple of Pack
+        The bin's own in the place of one of that name.
+    """
+    mine = {pack.name for pack in own}
+    named = tuple(pack for pack in shelf.packs if pack.name in brief.packs and pack.name not in mine)
+    return (*own, *named) or shelf.packs
+
+
 def first_power_train(
     brief: Brief,
     shelf: Shelf,

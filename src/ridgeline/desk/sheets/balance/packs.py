@@ -2,26 +2,28 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF
+from collections.abc import Iterator
+
+from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QPainter
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QScrollArea, QWidget
 
 from ridgeline.design.document import Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
-from ridgeline.desk.paint import fit, hatch, heading, line, outline, path_of, rule, state_mark, write
-from ridgeline.desk.scales import Scale, nice_step, ruler
+from ridgeline.desk.paint import heading, line, outline, path_of, write
+from ridgeline.desk.scales import nice_step, ruler
+from ridgeline.desk.sheets.balance.pack_rows import ROW, PackRows
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
-from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton, discard
+from ridgeline.desk.theme import LABEL, theme
+from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.advice.balance_rules import pack_on_rail
 from ridgeline.engine.advice.pack_bin import PackOption, options
-from ridgeline.engine.phrase import say
-from ridgeline.engine.report import Remedy
-from ridgeline.units import shown
+from ridgeline.files.own_bin import load_bin
 
-_ROW, _TOP = 42, 84
-_NAME, _BAR_LEFT = 110, 130
+_TOP = 84
+#: Of more packs than this the sheet tries one after another between events, so that it opens at once.
+_AT_ONCE = 12
 
 
 class BalancePacksSheet(Sheet):
@@ -31,111 +33,99 @@ class BalancePacksSheet(Sheet):
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
-        self.options: list[PackOption] = []
-        self.buttons: list[RuledButton] = []
+        self.rows = PackRows(store)
+        self.area = QScrollArea(self)
+        self.area.setFrameShape(QScrollArea.Shape.NoFrame)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.area.setWidget(self.rows)
+        self.area.viewport().setAutoFillBackground(False)
+        self.rows.setAutoFillBackground(False)
         self._of: Design | None = None
+        self._named = False
+        self._search: Iterator[PackOption] | None = None
+        self._count = 0
+        self._timer = QTimer(self, interval=0)
+        self._timer.timeout.connect(self._step)
+
+    @property
+    def options(self) -> list[PackOption]:
+        return self.rows.options
+
+    @property
+    def buttons(self) -> list[RuledButton]:
+        return self.rows.buttons
 
     def subtitle(self) -> str:
-        named = self.store.design.brief.packs
-        return (
-            f"{len(named)} packs on hand, from the Brief" if named else "the library's packs; name yours at the Brief"
-        )
+        if self._search is not None:
+            return f"{len(self.options)} of {self._count} packs tried"
+        where = "of your bin and the Brief" if self._named else "of the library; name yours at the Brief or the Bin"
+        fitting = sum(bool(option.changes) for option in self.options)
+        return f"{fitting} of {self._count} packs go in, {where}"
 
     def _fill(self) -> None:
-        """Fit every pack anew when the design changed."""
+        """Try every pack anew when the design changed."""
         if self._of is self.store.design:
             return
-        from ridgeline.engine.sizing.matching import packs_in_hand
+        from ridgeline.engine.sizing.matching import packs_to_try
         from ridgeline.library import shipped_shelf
 
         design = self._of = self.store.design
-        self.options = list(options(design, self.store.report, packs_in_hand(design.brief, shipped_shelf())))
-        for old in self.buttons:
-            discard(old)
-        self.buttons = []
-        for option in self.options:
-            button = RuledButton(self, "Fit it")
-            button.setAccessibleName(f"fit pack {option.pack.name}")
-            remedy = Remedy("fit_pack", say(f"Fit pack {option.pack.name}"), option.changes)
-            button.setEnabled(bool(option.changes))
-            button.clicked.connect(lambda _=False, r=remedy: self.store.apply_remedy(r))
-            button.rested.connect(lambda on, r=remedy: self.store.show_ghost(r if on and r.changes else None))
-            self.buttons.append(button)
+        own, _report = load_bin()
+        packs = packs_to_try(design.brief, own.packs, shipped_shelf())
+        self._count, self._named = len(packs), bool(own.packs or design.brief.packs)
+        self.rows.clear()
+        self._search = options(design, self.store.report, packs)
+        if len(packs) <= _AT_ONCE:
+            for option in self._search:
+                self.rows.take(option)
+            self._search = None
+        elif self.isVisible():
+            self._timer.start()
+
+    def _step(self) -> None:
+        """Try one more pack."""
+        option = next(self._search, None) if self._search is not None else None
+        if option is None:
+            self._search = None
+            self._timer.stop()
+        else:
+            self.rows.take(option)
+        self._lay_rows()
+        self.update()
+
+    def hideEvent(self, event: object) -> None:
+        super().hideEvent(event)  # type: ignore[arg-type]
+        self._timer.stop()
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)
+        if self._search is not None:
+            self._timer.start()
 
     def arrange(self) -> None:
         self._fill()
-        for index, button in enumerate(self.buttons):
-            y = _TOP + 34 + index * _ROW
-            button.setGeometry(self.width() - PAD - 60, y + 4, 60, 24)
-            button.setVisible(y + 30 < self.height())
+        self._lay_rows()
 
-    @property
-    def _columns(self) -> tuple[float, float, float]:
-        right = self.width() - PAD - 76
-        return right - 92, right - 40, right
+    def _lay_rows(self) -> None:
+        tall = min(ROW * len(self.options) + 22, self._rows_most())
+        self.area.setGeometry(PAD, _TOP + 24, self.width() - 2 * PAD + 12, max(int(tall), ROW))
+        self.rows.arrange(self.width() - 2 * PAD)
+
+    def _rows_most(self) -> float:
+        """Return how tall the rows may be: the bay below them stays in sight."""
+        return self.height() - _TOP - 24 - max(130, 0.24 * self.height())
 
     def draw(self, p: QPainter) -> None:
         inks, units = theme.inks, self.store.units
-        targets = self.store.report.results.targets
-        heading(p, PAD, 52, self.width() - 2 * PAD, "Packs in the bin", "each slid as near the first throw as it goes")
-        mass, ratio, time = self._columns
-        bar = QRectF(PAD + _BAR_LEFT, _TOP, mass - 60 - PAD - _BAR_LEFT, 18)
-        low, high = self._range()
-        ruler(p, bar, low, high, nice_step(high - low, 6), unit="% c\u0304")
-        for x, label in ((mass, units["mass"].symbol), (ratio, "T/W"), (time, "min")):
-            write(p, x, _TOP + 12, label, LABEL, inks.soft, align="right")
-        bottom = _TOP + 34 + _ROW * len(self.options)
-        if targets is not None:
-            left, right = self._x(bar, targets.settled[0]), self._x(bar, targets.settled[1])
-            hatch(p, QRectF(left, _TOP + 22, right - left, bottom - _TOP - 22), inks.hair)
-            for edge in targets.first_throw:
-                x = self._x(bar, edge)
-                line(p, x, _TOP + 22, x, bottom, inks.live, dash=True)
-            write(p, left, bottom + 14, "hatched: settled window; dashed: first throw", LABEL, inks.soft)
-        for index, option in enumerate(self.options):
-            y = _TOP + 34 + index * _ROW + 14
-            if y + 20 > self.height():
-                break
-            self._draw_row(p, option, y, bar, (mass, ratio, time))
-            rule(p, PAD, y + 26, self.width() - 2 * PAD)
-        self._draw_bay(p, bottom + 34)
-
-    def _draw_row(
-        self, p: QPainter, option: PackOption, y: float, bar: QRectF, columns: tuple[float, float, float]
-    ) -> None:
-        inks, units = theme.inks, self.store.units
-        power = self.store.design.power
-        fitted = power is not None and power.pack.name == option.pack.name
-        state_mark(p, PAD + 6, y, option.level)
-        write(p, PAD + 18, y + 4, fit(option.pack.name, _NAME - 20), VALUE, inks.live if fitted else inks.ink, fitted)
-        if option.reach is not None:
-            x1, x2 = (self._x(bar, v) for v in option.reach)
-            line(p, x1, y, x2, y, inks.ink, 1.5)
-            for x in (x1, x2):
-                line(p, x, y - 5, x, y + 5, inks.ink, 1.5)
-        if option.balance is not None:
-            x = self._x(bar, option.balance)
-            line(p, x, y - 8, x, y + 8, inks.live, 2.5)
-        mass, ratio, time = columns
-        for x, value, quantity in (
-            (mass, option.mass, "mass"),
-            (ratio, option.thrust_ratio, "ratio"),
-            (time, option.endurance, "time"),
-        ):
-            write(p, x, y + 4, "–" if value is None else shown(value, quantity, units), VALUE, align="right")
-        write(p, PAD + 18, y + 19, fit(option.verdict, 240, LABEL), LABEL, inks.soft)
-
-    def _range(self) -> tuple[float, float]:
-        ends = [100 * v for option in self.options for v in (*(option.reach or ()), option.balance) if v is not None]
-        targets = self.store.report.results.targets
-        if targets is not None:
-            ends += [100 * v for v in (*targets.settled, *targets.first_throw)]
-        low, high = min(ends, default=0.0), max(ends, default=100.0)
-        slack = max(0.08 * (high - low), 2.0)
-        return low - slack, high + slack
-
-    def _x(self, bar: QRectF, fraction: float) -> float:
-        return Scale(*self._range(), bar.left(), bar.right()).at(100 * fraction)
+        heading(p, PAD, 52, self.width() - 2 * PAD, "Packs", "each slid as near the first throw as it goes")
+        if self.options:
+            low, high = self.rows.reach()
+            bar = self.rows.bar().translated(PAD, _TOP)
+            ruler(p, bar, low, high, nice_step(high - low, 6), unit="% c\u0304")
+            columns = zip(self.rows.columns(), (units["mass"].symbol, "T/W", "min"), strict=True)
+            for x, label in columns:
+                write(p, PAD + x, _TOP + 12, label, LABEL, inks.soft, align="right")
+        self._draw_bay(p, self.area.geometry().bottom() + 22)
 
     def _draw_bay(self, p: QPainter, top: float) -> None:
         """Draw the aircraft from the side with the pack in its bay, and where a pack under the hand would lie."""
