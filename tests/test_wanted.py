@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from ridgeline.design.paths import put
 from ridgeline.engine.advice.balance_rules import levers_to
-from ridgeline.engine.advice.control_rules import helix_range
+from ridgeline.engine.advice.banking_rules import helix_range
 from ridgeline.engine.geometry.bodies import underside
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.ratings import ratings

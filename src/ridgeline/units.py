@@ -42,6 +42,7 @@ STORED_UNIT: dict[str, str] = {
     "viscosity": "Pa·s",
     "fraction": "1",
     "ratio": "1",
+    "glide": "1",
     "count": "1",
     "coefficient": "1",
 }
@@ -81,6 +82,7 @@ _COMMON: dict[str, DisplayUnit] = {
     "density": DisplayUnit("kg/m³", 1, 3),
     "fraction": DisplayUnit("%", 100, 1),
     "ratio": DisplayUnit("", 1, 2),
+    "glide": DisplayUnit("", 1, 1),
     "count": DisplayUnit("", 1, 0),
     "coefficient": DisplayUnit("", 1, 3),
 }

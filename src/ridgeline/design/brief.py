@@ -12,7 +12,8 @@ Purpose = Literal[
     "trainer", "slow", "sport", "aerobatic", "short_field", "glider", "camera", "tailless", "speed", "scale"
 ]
 BuildMethod = Literal["foam_board", "extruded_foam", "printed_foaming", "printed_plain"]
-ControlScheme = Literal["rudder_elevator", "aileron_elevator", "full_house", "elevons"]
+ControlScheme = Literal["rudder_elevator", "aileron_elevator", "full_house", "elevons", "none"]
+Propulsion = Literal["electric", "none"]
 Layout = Literal[
     "conventional",
     "low_wing",
@@ -41,6 +42,7 @@ class Brief(Node):
     controls: ControlScheme = "aileron_elevator"
     layout: Layout = "conventional"
     launch: Launch = "hand"
+    propulsion: Propulsion = Field("electric", description="what drives it: a motor, or nothing")
     ceiling: float = measure("mass", "heaviest acceptable all-up weight", 0.8, low=0.05, high=25.0)
     span_limit: float = measure("length", "widest span that can be carried or built", 1.4, low=0.2, high=6.0)
     payload: float = measure("mass", "what it carries", 0.0, low=0.0, high=10.0)

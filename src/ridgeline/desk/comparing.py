@@ -15,7 +15,7 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, TITLE, VALUE, theme
 from ridgeline.desk.widgets.buttons import TextButton
 from ridgeline.engine.pipeline import evaluate
-from ridgeline.engine.register import TITLE_BLOCK
+from ridgeline.engine.register import vital
 from ridgeline.units import shown, with_unit
 
 _ROW = 19
@@ -45,7 +45,8 @@ class ComparePanel(QWidget):
         self.differing = differing(left, right)
         reports, units = (evaluate(left), evaluate(right)), self._store.units
         self._figures = []
-        for key in TITLE_BLOCK:
+        keys = (*vital(left.power), *(key for key in vital(right.power) if key not in vital(left.power)))
+        for key in keys:
             figures = [report.figures[key] for report in reports]
             words = ["–" if f.value is None else with_unit(f.value, f.quantity, units) for f in figures]
             self._figures.append((figures[0].label, words[0], words[1]))

@@ -169,7 +169,9 @@ class Findings(QWidget):
                 view.finding = finding
             return
         self._shown = key
-        for view in self.views:
+        # Taking away what has the focus may come back here to lay out: what is gone is not shown again.
+        gone, self.views = self.views, []
+        for view in gone:
             discard(view)
         self.views = [FindingView(self, self._store, finding, MARGIN_WIDTH) for finding in found]
         for view in self.views:

@@ -8,10 +8,11 @@ from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from ridgeline.desk.dimensions import Dimensions
 from ridgeline.desk.findings_column import Findings, FindingsScroll
-from ridgeline.desk.paint import fit, heading, line, write
+from ridgeline.desk.paint import fit, heading, line, state_mark, wrap, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.title_block import MARGIN_WIDTH
+from ridgeline.engine.advice.consequences import brings
 from ridgeline.units import shown
 
 PAD = 16
@@ -35,7 +36,7 @@ class Ghost(QWidget):
         "flight.cruise_throttle",
         "flight.endurance",
     )
-    MOST = 4
+    MOST, MOST_BROUGHT = 4, 2
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent)
@@ -44,13 +45,28 @@ class Ghost(QWidget):
         store.ghosted.connect(self._refresh)
         store.changed.connect(self._refresh)
         self._rows: list[tuple[str, str, str, str]] = []
+        #: What it would bring to look at besides, a line each.
+        self.brought: list[str] = []
         self.hide()
 
     def _refresh(self) -> None:
         self._rows = self._changed_rows()
-        self.setFixedHeight(40 + 20 * len(self._rows))
+        self.brought = self._brought_lines()
+        self.setFixedHeight(40 + 20 * len(self._rows) + (16 * len(self.brought) + 6 if self.brought else 0))
         self.setVisible(self._store.ghost is not None)
         self.update()
+
+    def _brought_lines(self) -> list[str]:
+        """Return what comes to be looked at with it, so that nothing comes unannounced."""
+        if self._store.ghost is None:
+            return []
+        found = brings(self._store.report, self._store.ghost[1])
+        lines = []
+        for finding in found[: self.MOST_BROUGHT]:
+            lines += wrap(f"brings: {finding.text.render(self._store.units)}", MARGIN_WIDTH - 2 * PAD - 18, LABEL)[:2]
+        if len(found) > self.MOST_BROUGHT:
+            lines.append(f"and {len(found) - self.MOST_BROUGHT} more to look at")
+        return lines
 
     def _changed_rows(self) -> list[tuple[str, str, str, str]]:
         if self._store.ghost is None:
@@ -79,6 +95,12 @@ class Ghost(QWidget):
             write(p, 254, y, then, VALUE, inks.live, True, "right")
             write(p, 262, y, unit, LABEL, inks.soft)
             y += 20
+        y += 2
+        for number, words in enumerate(self.brought):
+            if number == 0:
+                state_mark(p, PAD + 5, y - 4, "look")
+            write(p, PAD + 18, y, words, LABEL, inks.look)
+            y += 16
 
 
 class Drawer(QScrollArea):

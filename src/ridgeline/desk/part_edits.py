@@ -9,7 +9,14 @@ from ridgeline.design.paths import REMOVE, Change, get
 from ridgeline.design.power import Mount, PowerTrain
 from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import duplicate_surface, remove_part, remove_surface
-from ridgeline.engine.sizing.additions import BodyKind, called, first_train, fresh_body, fresh_wheels
+from ridgeline.engine.sizing.additions import (
+    BodyKind,
+    called,
+    first_train,
+    fresh_body,
+    fresh_wheels,
+    replaced_by_train,
+)
 from ridgeline.engine.sizing.mounting import one_in_the_middle, turned_round, two_more, with_mounts
 from ridgeline.engine.sizing.offers import added
 from ridgeline.errors import DesignError
@@ -50,9 +57,16 @@ def add_power(store: Store) -> None:
         store.noted.emit("There is nothing on the shelf to drive it.")
         return
     train, items = found
-    changes = (Change("power", train), *(Change("parts[-]", item) for item in items))
+    gone = replaced_by_train(store.design, train)
+    names = [store.design.parts[k].name for k in gone]
+    changes = [Change(f"parts[{k}]", REMOVE) for k in sorted(gone, reverse=True)]
+    if store.design.brief.propulsion == "none":
+        changes.append(Change("brief.propulsion", "electric"))
+    changes += [Change("power", train), *(Change("parts[-]", item) for item in items)]
     if store.edit(changes, "Add a power train"):
-        store.noted.emit(f"{train.motor.name}, {train.propeller.name}, {train.pack.name}: change them on Power.")
+        words = f"{train.motor.name}, {train.propeller.name}, {train.pack.name}: change them on Power."
+        left = f" Taken out for it: {', '.join(names)}." if names else ""
+        store.noted.emit(words + left)
 
 
 def remove_power(store: Store) -> None:

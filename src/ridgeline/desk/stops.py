@@ -77,6 +77,8 @@ def _balance(store: Store) -> str:
 
 
 def _thrust(store: Store) -> str:
+    if store.design.power is None:
+        return f"glides {_say(store, 'glide.ratio')}, no motor"
     return f"thrust {_say(store, 'power.thrust_ratio')}, {_say(store, 'power.static_current')}"
 
 

@@ -12,10 +12,10 @@ from ridgeline.desk.paint import fit, line, pen, small_label, width_of, write
 from ridgeline.desk.scales import Scale, nice_step, short_scale
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, SCALE_END, VITAL, theme
-from ridgeline.desk.widgets.buttons import DrawnButton
+from ridgeline.desk.widgets.buttons import DrawnButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.figures import Figure
-from ridgeline.engine.register import TITLE_BLOCK
+from ridgeline.engine.register import TITLE_BLOCK, vital
 from ridgeline.engine.report import Wanted, within
 from ridgeline.units import band_shown, shown
 
@@ -96,7 +96,12 @@ class VitalCell(DrawnButton):
         elif not units[figure.quantity].offset:
             words = band_shown(figure.below, figure.above, figure.quantity, units)
             if words.startswith("±"):
-                write(p, x, 42, fit(words, self.width() - x - 2, LABEL), LABEL, inks.soft)
+                # A band is never cut: where it has no room beside the value it stands smaller.
+                room = self.width() - x - 2
+                size = LABEL if width_of(words, LABEL) <= room else SCALE_END
+                if width_of(words, size) > room:
+                    words = words.replace("± ", "±")
+                write(p, x, 42, fit(words, room, size), size, inks.soft)
                 return
             # Unlike limits stand over one another, as a drawing has them.
             down, up = words.split(" ")
@@ -149,9 +154,8 @@ class TitleBlock(QWidget):
         self.setFixedHeight(HEIGHT)
         self._store = store
         self.scale_of: Callable[[], float] = lambda: 0.0
-        self.cells = [VitalCell(self, store, key) for key in TITLE_BLOCK]
-        for cell in self.cells:
-            cell.clicked.connect(lambda _=False, key=cell.key: self.asked.emit(key))
+        self.cells: list[VitalCell] = []
+        self._fill()
         self.name = PathField(self, store, "name", "name of the design", size=15, right=False)
         self.name.setStyleSheet("font-weight: bold; font-size: 15px; border-bottom: none;")
         store.changed.connect(self._place_name)
@@ -159,7 +163,25 @@ class TitleBlock(QWidget):
         store.restyled.connect(self.update)
         store.ghosted.connect(self.update)
 
+    def _keys(self) -> tuple[str, ...]:
+        """Return the vital figures: of a powered aircraft, and of nothing yet, or of a glider."""
+        design = self._store.design
+        return TITLE_BLOCK if not design.surfaces else vital(design.power)
+
+    def _fill(self) -> None:
+        """Put a cell for each vital figure; they stay while the figures do."""
+        if [cell.key for cell in self.cells] == list(self._keys()):
+            return
+        for old in self.cells:
+            discard(old)
+        self.cells = [VitalCell(self, self._store, key) for key in self._keys()]
+        for cell in self.cells:
+            cell.clicked.connect(lambda _=False, key=cell.key: self.asked.emit(key))
+            cell.show()
+        self._lay_cells()
+
     def _refresh(self) -> None:
+        self._fill()
         for cell in self.cells:
             cell.refresh()
         # Only the particulars at the right end: the cells look after themselves.
@@ -171,11 +193,14 @@ class TitleBlock(QWidget):
             cell.setChecked(cell.key == key)
 
     def resizeEvent(self, _event: QEvent) -> None:
-        room = self.width() - MARGIN_WIDTH
+        self._lay_cells()
+        self._place_name()
+
+    def _lay_cells(self) -> None:
+        room = max(self.width() - MARGIN_WIDTH, 0)
         each = room / len(self.cells)
         for index, cell in enumerate(self.cells):
             cell.setGeometry(round(index * each), 2, round((index + 1) * each) - round(index * each), HEIGHT - 2)
-        self._place_name()
 
     def _place_name(self) -> None:
         wide = min(width_of(self.name.text(), 15, bold=True) + 12, MARGIN_WIDTH - 60)

@@ -130,6 +130,12 @@ STAGES: tuple[Stage, ...] = (
         ),
         ("control.cm_elevator", "control.cl_aileron", "control.cn_rudder"),
     ),
+    Stage(
+        "thrust_turning",
+        stages.thrust_turning,
+        ("power", "flight", "lattice", "air"),
+        ("stability.cn_beta", "stability.cl_beta", "stability.cl_p"),
+    ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )
 _FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power", "drag_items")

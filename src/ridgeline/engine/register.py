@@ -122,6 +122,7 @@ REGISTER: dict[str, Entry] = {
     "launch.torque_aileron": Entry("Aileron at launch", "angle", "holds the torque of full throttle as it leaves"),
     "trim.torque_aileron": Entry("Aileron for torque", "angle", "holds the torque of full throttle, climbing"),
     "trim.thrust_rudder": Entry("Rudder for side thrust", "angle", "full throttle against none, climbing"),
+    "control.thrust_turn": Entry("Roll by thrust of one side", "turn_rate", "the other side idle, climbing"),
     "stability.propeller_shift": Entry("Forward shift by propeller", "fraction", "of the neutral point, by its blades"),
     "flight.endurance": Entry("Endurance", "time", "down to the reserve, by the brief's profile"),
     "flight.range": Entry("Range", "distance", "level at cruise in still air"),
@@ -130,11 +131,13 @@ REGISTER: dict[str, Entry] = {
     "flight.ground_out": Entry("Ground speed out", "speed", "in cruise, against the brief's wind"),
     "flight.ground_home": Entry("Ground speed home", "speed", "in cruise, with the brief's wind"),
     "flight.wind_limit": Entry("Wind limit, first flight", "speed", "a third of the cruise speed"),
-    "glide.ratio": Entry("Best glide", "ratio", "power off"),
+    "glide.ratio": Entry("Best glide", "glide", "power off"),
     "glide.ratio_speed": Entry("Best glide speed", "speed", "power off"),
     "glide.sink": Entry("Least sink", "speed", "power off"),
     "glide.sink_speed": Entry("Least sink speed", "speed", "power off"),
     "glide.slope_wind": Entry("Wind to stay up", "speed", "up a 20° slope"),
+    "glide.release_height": Entry("Release height", "distance", "of a throw, or of a bungee"),
+    "glide.still_time": Entry("Still-air time", "seconds", "from the release height"),
     "launch.speed_ratio": Entry("Throw over stall", "ratio", "release speed and head wind over the stall speed"),
     "flight.climb_rate": Entry("Climb", "speed", "best, full throttle"),
     "flight.climb_thrust_ratio": Entry("Thrust ratio climbing", "ratio", "thrust at climb speed over weight"),
@@ -152,3 +155,31 @@ TITLE_BLOCK = (
     "power.static_current",
     "flight.endurance",
 )
+#: Those of a design without a motor.
+GLIDER_BLOCK = (
+    "mass.auw",
+    "wing.loading",
+    "speed.stall",
+    "balance.cg_fraction",
+    "stability.static_margin",
+    "glide.ratio",
+    "glide.sink",
+    "glide.release_height",
+    "glide.slope_wind",
+)
+
+
+def vital(power: object | None) -> tuple[str, ...]:
+    """Return the vital figures of a design.
+
+    Parameters
+    ----------
+    power : PowerTrain or None
+        What drives it.
+
+    Returns
+    -------
+    tuple of str
+        Keys of figures.
+    """
+    return GLIDER_BLOCK if power is None else TITLE_BLOCK

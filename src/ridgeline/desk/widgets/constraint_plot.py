@@ -118,6 +118,9 @@ class ConstraintPlot(QWidget):
         for item in self._chart.lines:
             self._paint_line(p, item)
         p.restore()
+        if self._store.design.brief.propulsion == "none":
+            words, area = "no motor: only the loading is chosen", self._area()
+            write(p, area.center().x(), area.top() + 20, words, LABEL, theme.inks.soft, align=CENTRE, halo=True)
         self._paint_point(p)
 
     def _paint_axes(self, p: QPainter) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any, NamedTuple
 
 from ridgeline.design.axes import mean_disc
 from ridgeline.design.document import Design
@@ -137,11 +138,11 @@ def _fore_and_aft(design: Design, report: Report, cg: float, targets: Targets) -
                 Measured(aim - first[1], "fraction", 0, bare=True),
                 Measured(aim - first[0], "fraction", 0),
             ),
-            tuple(levers_to(design, report, throw)),
+            tuple(levers_to(design, report, throw, FIRST_THROW)),
             figures,
         )
     aft = cg > high
-    remedies = tuple(levers_to(design, report, aim))
+    remedies = tuple(levers_to(design, report, aim, SETTLED))
     level: Level = "stop" if margin < 0.25 * (targets.neutral - high) else "look"
     reason = (
         "The margin is only {}: a tail-heavy plane pitches away from your hand. Move the balance {} forward."
@@ -160,7 +161,7 @@ def _fore_and_aft(design: Design, report: Report, cg: float, targets: Targets) -
     )
 
 
-def levers_to(design: Design, report: Report, aim: float) -> Iterator[Remedy]:
+def levers_to(design: Design, report: Report, aim: float, words: str = "") -> Iterator[Remedy]:
     """Yield every lever that brings the balance point to a fraction of the mean chord, by its exact amount.
 
     Parameters
@@ -169,6 +170,8 @@ def levers_to(design: Design, report: Report, aim: float) -> Iterator[Remedy]:
     report : Report
     aim : float
         Fraction of the mean chord.
+    words : str
+        What that aim is, said of ballast: it stays where it is glued.
 
     Returns
     -------
@@ -181,7 +184,7 @@ def levers_to(design: Design, report: Report, aim: float) -> Iterator[Remedy]:
     index = pack_on_rail(design)
     if index is not None:
         yield from _slide(design, report, index, wanted, arrow[0])
-    yield from _ballast(design, state.mass, now, wanted, arrow)
+    yield from _ballast(design, state.mass, now, wanted, arrow, words)
 
 
 def _slide(design: Design, report: Report, index: int, wanted: float, before: Measured) -> Iterator[Remedy]:
@@ -209,16 +212,59 @@ def _slide(design: Design, report: Report, index: int, wanted: float, before: Me
     )
 
 
+#: What an aim is, said after where the balance goes.
+FIRST_THROW, SETTLED = " for the first throw", " for settled flying"
+#: Coins to hand, kg, lightest first, and the most of one kind that is glued on.
+_COINS, _MOST_COINS = (0.001, 0.002, 0.004, 0.006, 0.008), 8
+
+
+def _is_tossed(design: Design) -> bool:
+    """Tell whether nothing drives or steers it: a toss glider, which whole coins balance."""
+    return design.power is None and not any(part.servo is not None or part.drives for part in design.parts)
+
+
+class _Coins(NamedTuple):
+    """So many coins of one kind, kg each, at a place behind the datum, m."""
+
+    pieces: int
+    each: float
+    place: float
+
+    def words(self, nose: float) -> tuple[str, Measured, Measured]:
+        """Return count, mass of one, and how far behind the nose."""
+        return str(self.pieces), Measured(self.each, "mass", 0), Measured(self.place - nose, "length", 0)
+
+    def item(self) -> dict[str, Any]:
+        """Return them as an item."""
+        return {**ballast_item("Coins", self.each, (self.place, 0.0, 0.0)), "count": self.pieces}
+
+
+def _coins(total: float, now: float, wanted: float, front: float) -> _Coins | None:
+    """Return the fewest whole coins that balance it, kg and m, no farther forward than the front; None past a few."""
+    options = [(count * each, count, each) for each in _COINS for count in range(1, _MOST_COINS + 1)]
+    for mass, count, each in sorted(options, key=lambda one: (one[0], one[1])):
+        place = wanted - total * (now - wanted) / mass
+        if place >= front:
+            return _Coins(count, each, round(place, 4))
+    return None
+
+
 def _ballast(
-    design: Design, total: float, now: float, wanted: float, arrow: tuple[Measured, Measured]
+    design: Design, total: float, now: float, wanted: float, arrow: tuple[Measured, Measured], words: str
 ) -> Iterator[Remedy]:
-    """Offer ballast as the last resort, as far out as there is something to fix it to."""
+    """Offer ballast as the last resort, as far out as there is something to fix it to; whole coins on a toss glider."""
     ends = [s.x for body in design.bodies for s in body.sections] + [part.x for part in design.parts]
     if not ends:
         return
     nose = wanted < now
     place = (min(ends) if nose else max(ends)) + (0.02 if nose else -0.02)
     mass = ballast_for(total, now, wanted, place)
+    if nose and mass is not None and _is_tossed(design):
+        coins = _coins(total, now, wanted, place)
+        if coins is not None:
+            told = say(f"{{}} × {{}} coins, {{}} behind the nose: {{}} → {{}}{words}", *coins.words(min(ends)), *arrow)
+            yield Remedy("coins", told, (Change("parts[-]", coins.item()),))
+            return
     if mass is None or not _LEAST_BALLAST <= mass < _MOST_BALLAST * total:
         return
     height = mean_disc(design.power)[1] if design.power and nose else 0.0
@@ -226,7 +272,7 @@ def _ballast(
     yield Remedy(
         "ballast",
         say(
-            f"Last resort, {{}} in the {'nose' if nose else 'tail'}: {{}} → {{}}",
+            f"Last resort, {{}} in the {'nose' if nose else 'tail'}: {{}} → {{}}{words}",
             Measured(mass, "mass"),
             *arrow,
         ),
@@ -282,7 +328,11 @@ def _hand_check(report: Report) -> Iterator[Finding]:
             "look",
             "balance",
             say("Lattice and hand check differ by {}.", Measured(abs(gap), "fraction")),
-            say("{} and {}. Plain layouts agree within 5 %: look for an odd shape, or a number typed wrong.", *words),
+            say(
+                "{} and {}. The formula knows one flat wing and one tail: a lifting body or bent wing is beyond it; "
+                "if the layout is plain, look for a number typed wrong.",
+                *words,
+            ),
             (),
             ("stability.neutral_point_hand",),
         )

@@ -47,7 +47,8 @@ def findings(brief: Brief, cl_max: float | None = None, mass: float | None = Non
     """Judge the design point of a brief against its own wishes, at lift limit and weight of the airframe once it is."""
     chart = constraint_chart(brief, cl_max=cl_max, mass=mass)
     yield _loading(brief, chart, brief.ceiling if mass is None else mass)
-    yield _thrust(brief, chart)
+    if brief.propulsion != "none":
+        yield _thrust(brief, chart)
     yield from _habit(brief)
     if brief.launch == "hand" and brief.ceiling > THROWN_TO:
         yield Finding(

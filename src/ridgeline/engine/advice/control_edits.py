@@ -20,6 +20,8 @@ from ridgeline.engine.results import given
 from ridgeline.engine.roots import root_in
 from ridgeline.engine.stages.handling import SLOW_LIFT
 
+#: The least throw offered: a linkage loses less to its play, rad.
+_LEAST_THROW = math.radians(3)
 #: Steepest dihedral offered.
 _MOST_DIHEDRAL = math.radians(16)
 
@@ -68,14 +70,14 @@ def less_throw(design: Design, kinds: tuple[str, ...], share: float) -> Iterator
     kinds : tuple of str
         Of controls.
     share : float
-        Of the present effect; nothing is offered for nearly all of it.
+        Of the present effect; nothing is offered for nearly all of it, nor a throw that no linkage holds.
 
     Yields
     ------
     Remedy
     """
     changes = list(throws_by(design, kinds, share))
-    if changes and share < 0.98:
+    if changes and share < 0.98 and min(change.value for change in changes) >= _LEAST_THROW:
         kind = next(controls_of(design, kinds))[3].kind
         yield Remedy("less_throw", say(f"{kind.capitalize()} throw {{}}", angle(changes[0].value, 0)), tuple(changes))
 

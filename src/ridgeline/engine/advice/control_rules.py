@@ -6,14 +6,13 @@ import math
 from collections.abc import Iterator
 
 from ridgeline.design.airframe import ControlSurface
-from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.design.hinges import mean_share
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.balance_rules import levers_to
-from ridgeline.engine.advice.control_edits import angle, controls_of, less_throw, longer_ailerons, more_dihedral
+from ridgeline.engine.advice.control_edits import angle, controls_of, less_throw
 from ridgeline.engine.advice.trials import settled_by
-from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS
+from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS
 from ridgeline.engine.aero.flap import thin_effectiveness
 from ridgeline.engine.aero.throws import travel
 from ridgeline.engine.phrase import Measured, say
@@ -22,21 +21,10 @@ from ridgeline.engine.results import given
 from ridgeline.engine.roots import root_in
 from ridgeline.engine.stages.handling import Handling
 
-#: Helix angles wanted by purpose (handbook of the trade §7): low, high.
-_HELIX = {
-    "tailless": (0.06, 0.15),
-    "trainer": (0.05, 0.09),
-    "slow": (0.04, 0.09),
-    "glider": (0.04, 0.09),
-    "camera": (0.05, 0.10),
-}
-_HELIX_USUAL, _HELIX_AEROBATIC = (0.06, 0.12), (0.10, 0.30)
 #: Travel from cruise to stall below which an elevator is touchy, and throw over travel above which it is too strong.
 _TOUCHY, _STRONG = math.radians(1.5), 8.0
-#: Spiral parameter B and V_V·B that let a rudder roll the aircraft (handbook of the trade §4).
-_RUDDER_ONLY, _FIN_SPIRAL = 5.0, 0.10
-#: Below this even ailerons are busy holding a bank.
-_LEAST_SPIRAL = 1.0
+#: The least throw left by calming an elevator, over what the stall takes.
+_OVER_REACH = 1.1
 #: Largest elevator throw offered, rad.
 _MOST_ELEVATOR = 0.6
 
@@ -47,7 +35,6 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     if handled is None:
         return
     yield from _elevator(design, report, handled)
-    yield from _roll(design, report, handled)
     yield from _flaps(report)
 
 
@@ -67,7 +54,8 @@ def _elevator(design: Design, report: Report, handled: Handling) -> Iterator[Fin
             ("control.elevator_to_stall",),
         )
     elif 0 < span < _TOUCHY or (span > 0 and throw / span > _STRONG):
-        calm = min(throw, 5.0 * span)
+        # Less than it takes to slow to the stall would bring the opposite fault.
+        calm = min(throw, max(5.0 * span, _OVER_REACH * reach))
         yield Finding(
             "control.elevator_touchy",
             "look",
@@ -171,26 +159,11 @@ def _chord_for(effect: float) -> float | None:
     return round(root_in(lambda share: thin_effectiveness(share) - effect, low, high, 1e-9), 4)
 
 
-def helix_range(purpose: str) -> tuple[float, float]:
-    """Return the helix angles p b/2V wanted for a purpose, least and most.
-
-    Parameters
-    ----------
-    purpose : str
-
-    Returns
-    -------
-    least, most: float
-    """
-    return _HELIX_AEROBATIC if purpose == "aerobatic" else _HELIX.get(purpose, _HELIX_USUAL)
-
-
-def wanted(brief: Brief, handled: Handling | None) -> dict[str, Wanted]:
+def wanted(handled: Handling | None) -> dict[str, Wanted]:
     """Return the wanted range of each figure of control; None is an open end.
 
     Parameters
     ----------
-    brief : Brief
     handled : Handling or None
         None where there is nothing to hold yet.
 
@@ -203,90 +176,10 @@ def wanted(brief: Brief, handled: Handling | None) -> dict[str, Wanted]:
         return {}
     throw = handled.throws.pitch_up
     return {
-        "control.roll_helix": helix_range(brief.purpose),
         "control.elevator_to_stall": (None, throw),
         "control.pitch_sensitivity": (max(_TOUCHY, throw / _STRONG), None),
         "control.rudder_sideslip": (None, handled.throws.yaw),
-        "stability.spiral_parameter": (_RUDDER_ONLY if handled.by_rudder else _LEAST_SPIRAL, None),
     }
-
-
-def _roll(design: Design, report: Report, handled: Handling) -> Iterator[Finding]:
-    helix, rate = report.value("control.roll_helix"), report.value("control.roll_rate")
-    spiral = report.value("stability.spiral_parameter")
-    if handled.by_rudder:
-        yield from _by_rudder(design, report, handled, spiral)
-        return
-    if helix is None or rate is None:
-        return
-    low, high = helix_range(design.brief.purpose)
-    words = (Measured(helix, "ratio"), Measured(low, "ratio"), Measured(high, "ratio"))
-    turn = Measured(rate, "turn_rate", 0)
-    if helix < low:
-        yield Finding(
-            "control.roll_low",
-            "look",
-            "shape",
-            say("It rolls slowly: {} in cruise.", turn),
-            say("Helix angle {}; {} to {} is wanted.", *words),
-            tuple(longer_ailerons(design, report, 1.05 * low / helix)) if helix > 1e-4 else (),
-            ("control.roll_rate",),
-        )
-    elif helix > high:
-        middle = 0.5 * (low + high)
-        yield Finding(
-            "control.roll_high",
-            "look",
-            "shape",
-            say("It rolls fast: {} in cruise.", turn),
-            say("Helix angle {}; {} to {} is wanted. Less throw tames it at no cost.", *words),
-            tuple(less_throw(design, ROLL_CONTROLS, middle / helix)),
-            ("control.roll_rate",),
-        )
-    else:
-        yield Finding(
-            "control.roll_good",
-            "settled",
-            "shape",
-            say("It rolls at {} in cruise.", turn),
-            say("Helix angle {}; {} to {} is wanted.", *words),
-            (),
-            ("control.roll_rate",),
-        )
-
-
-def _by_rudder(design: Design, report: Report, handled: Handling, spiral: float | None) -> Iterator[Finding]:
-    """Judge a rudder-only aircraft by the spiral parameter: without dihedral it yaws and does not turn."""
-    volume = report.value("tail.volume_v")
-    if spiral is None or volume is None:
-        return
-    enough = spiral >= _RUDDER_ONLY and volume * spiral >= _FIN_SPIRAL
-    words = (Measured(spiral, "ratio", 1), angle(handled.dihedral))
-    if enough:
-        yield Finding(
-            "control.rudder_turns",
-            "settled",
-            "shape",
-            say("Rudder alone turns it: spiral parameter {}, dihedral {}.", *words),
-            say(f"{_RUDDER_ONLY:.0f} and more is enough to bank through the dihedral."),
-            (),
-            ("stability.spiral_parameter",),
-        )
-        return
-    needed = max(_RUDDER_ONLY, _FIN_SPIRAL / max(volume, 1e-3)) * 1.02
-    yield Finding(
-        "control.rudder_only",
-        "look" if spiral > 0.5 * _RUDDER_ONLY else "stop",
-        "shape",
-        say("Rudder alone will not turn it: spiral parameter {}, dihedral {}.", *words),
-        say("It would yaw and slide. {} or more banks it; else add ailerons.", Measured(needed, "ratio", 1)),
-        tuple(
-            more_dihedral(
-                design, report, handled.dihedral * needed / max(spiral, 1e-6) if spiral > 1e-3 else None, needed
-            )
-        ),
-        ("stability.spiral_parameter",),
-    )
 
 
 def _flaps(report: Report) -> Iterator[Finding]:

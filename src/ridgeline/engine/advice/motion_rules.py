@@ -68,8 +68,14 @@ def stretched(design: Design, factor: float) -> Iterator[Change]:
         yield Change(f"surfaces[{index}].controls", controls)
 
 
-def _fin_remedy(design: Design, factor: float | None) -> Iterator[Remedy]:
+def _fin_remedy(design: Design, report: Report, factor: float | None) -> Iterator[Remedy]:
+    """Offer higher or lower fins, unless their volume is past what is usual on that side already."""
     if factor is None or abs(factor - 1) < 0.02:
+        return
+    volume, (low, high) = report.value("tail.volume_v"), report.wanted.get("tail.volume_v", (None, None))
+    if volume is not None and (
+        (factor > 1 and high is not None and volume >= high) or (factor < 1 and low is not None and volume <= low)
+    ):
         return
     fin = design.surfaces[_fins(design)[0]]
     height = fin.stations[-1].y - fin.stations[0].y
@@ -128,7 +134,7 @@ def _weathercock(design: Design, report: Report) -> Iterator[Finding]:
             Measured(stiffness, "coefficient"),
             Measured(_FAIR_WEATHERCOCK, "ratio"),
         ),
-        proved(design, report, _fin_remedy(design, factor), _stiffness, _LEAST_WEATHERCOCK),
+        proved(design, report, _fin_remedy(design, report, factor), _stiffness, _LEAST_WEATHERCOCK),
         ("stability.cn_beta",),
     )
 
@@ -158,7 +164,7 @@ def _spiral(design: Design, report: Report) -> Iterator[Finding]:
             )
             left = given(report.results.handling).yaw_stiffness + ((low or 1) - 1) * share[0].yaw
             low = low if left >= _FAIR_WEATHERCOCK else None
-        ways = (*_dihedral_remedy(design, report, turn), *_fin_remedy(design, low))
+        ways = (*_dihedral_remedy(design, report, turn), *_fin_remedy(design, report, low))
         remedies = proved(design, report, ways, _doubling_time, _QUICK_SPIRAL)
     yield Finding(
         "modes.spiral",
@@ -203,12 +209,13 @@ def _dutch_roll(design: Design, report: Report) -> Iterator[Finding]:
         fin = _least_factor(lambda k: _damping(_with_fin(design, report, k)) >= _CALM, np.arange(1.02, _MOST_FIN, 0.02))
     turn = _least_factor(lambda a: _damping(_with_dihedral(report, -a)) >= _CALM, np.radians(np.arange(0.25, 12, 0.25)))
     down = None if turn is None or given(report.results.handling).dihedral - turn < 0 else -turn
+    ways = (*_fin_remedy(design, report, fin), *_dihedral_remedy(design, report, down))
     yield Finding(
         "modes.dutch_roll",
         "look",
         "shape",
         say("The tail wags on: damping {}.", Measured(dutch, "ratio")),
         say("More fin, or less dihedral, calms it; 0.05 and more is comfortable."),
-        proved(design, report, (*_fin_remedy(design, fin), *_dihedral_remedy(design, report, down)), _swing, _WAGGING),
+        proved(design, report, ways, _swing, _WAGGING),
         ("modes.dutch_roll_damping",),
     )

@@ -11,8 +11,10 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import apply
 from ridgeline.engine.advice import (
     balance_rules,
+    banking_rules,
     brief_rules,
     control_rules,
+    glide_rules,
     motion_rules,
     power_rules,
     shape_rules,
@@ -31,8 +33,8 @@ from ridgeline.errors import DesignError
 
 #: The rules of every stop after the Brief, in the order of the trail; what became of the wishes hurts nobody, so last.
 _STOPS: tuple[ModuleType, ...] = (
-    *(weight_rules, shape_rules, trim_rules, control_rules, motion_rules, balance_rules),
-    *(power_rules, supply_rules, turning_rules, wish_rules),
+    *(weight_rules, shape_rules, trim_rules, control_rules, banking_rules, motion_rules, balance_rules),
+    *(power_rules, glide_rules, supply_rules, turning_rules, wish_rules),
 )
 
 
@@ -62,7 +64,8 @@ def wanted_ranges(design: Design, figures: Mapping[str, Figure], results: Result
     if design.power is not None:
         held = ratings(design.power)
         wanted["power.static_current"] = (None, min(design.power.motors * held.esc_current, held.pack_current))
-    wanted.update(control_rules.wanted(brief, results.handling))
+    wanted.update(control_rules.wanted(results.handling))
+    wanted.update(banking_rules.wanted(brief, results.handling))
     if results.targets is not None:
         wanted["balance.cg_fraction"] = results.targets.settled
     return wanted

@@ -279,7 +279,8 @@ def _throw(report: Report) -> Iterator[Finding]:
         "power",
         say("It leaves the hand at {} times the stall.", Measured(ratio, "ratio")),
         say(
-            "A firm throw into the brief's wind; {} and more is wanted. A tail wind subtracts; keep clear of the disc.",
+            "A firm throw into the brief's wind; {} and more is wanted. A tail wind subtracts"
+            + ("." if report.results.standing is None else "; keep clear of the disc."),
             Measured(RELEASE_OVER_STALL, "ratio"),
         ),
         (),

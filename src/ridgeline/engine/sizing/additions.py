@@ -33,6 +33,10 @@ _TAIL_WHEEL, _TAIL_AT = 0.4, 3.0
 _WITH_TRAIN, _OF_CEILING, _THRUST = 1.33, 0.3, 0.5
 
 
+#: Dead weight ahead of this share of the root chord stands for what a motor will weigh there.
+_AHEAD_OF = 0.25
+
+
 class _Place(NamedTuple):
     """The main wing, or where one would be: root leading edge, height, root chord and half span, m."""
 
@@ -202,3 +206,30 @@ def first_train(design: Design, shelf: Shelf, mass: float | None) -> tuple[Power
     nose = bodies[0].sections[0]
     train = train.model_copy(update={"mounts": (Mount(x=round(nose.x, 4), z=round(nose.z, 4)),)})
     return train, power_items(train, Frame(tuple(bodies), train.mounts), place.x, place.root)
+
+
+def replaced_by_train(design: Design, train: PowerTrain) -> list[int]:
+    """Return the items a power train takes the place of: coins and weights ahead of the wing, and the radio's pack.
+
+    Parameters
+    ----------
+    design : Design
+        Without a train.
+    train : PowerTrain
+        With its mounts.
+
+    Returns
+    -------
+    list of int
+        Dead weight that stood for motor and pack while there were none; where the train brings a receiver supply, the
+        pack that fed the receiver.
+    """
+    place = _place(design.surfaces)
+    ahead = place.x + _AHEAD_OF * place.root
+    feeds = train.esc.bec_current > 0
+    return [
+        k
+        for k, part in enumerate(design.parts)
+        if (part.group == "ballast" and part.x < ahead)
+        or (feeds and part.group == "battery" and part.component is None)
+    ]

@@ -82,6 +82,13 @@ def airframe_surfaces(brief: Brief, size: Size, nose: float, plan: Plan) -> tupl
     -------
     tuple of Surface
     """
+    surfaces = _airframe(brief, size, nose, plan)
+    if controls_for(brief.layout, brief.controls) != "none":
+        return surfaces
+    return tuple(surface.model_copy(update={"controls": ()}) for surface in surfaces)
+
+
+def _airframe(brief: Brief, size: Size, nose: float, plan: Plan) -> tuple[Surface, ...]:
     facts = arrangement_of(brief.layout)
     if facts.family == "tailless":
         wing = _plain_wing(brief, size, nose, plan)
@@ -113,7 +120,7 @@ def _controls(brief: Brief, half: float) -> tuple[ControlSurface, ...]:
     scheme = controls_for(brief.layout, brief.controls)
     if scheme == "elevons":
         return (hinged("elevon", _ELEVON),)
-    if scheme == "rudder_elevator":
+    if scheme in ("rudder_elevator", "none"):
         return ()
     flaps = (hinged("flap", _FLAP),) if scheme == "full_house" else ()
     return (hinged("aileron", _AILERON), *flaps)
@@ -128,13 +135,13 @@ _DIHEDRAL = {"aileron_elevator": 2.0, "full_house": 2.0, "elevons": 0.0}
 _LOW_WING_DIHEDRAL = 4.5
 #: Rudder alone banks an aircraft from this spiral parameter on, at slow-flight lift; outer panels bear this share of
 #: the wing's area moment, and rise no steeper than this, degrees (handbook of the trade §4; a little over its 5).
-_SPIRAL, _SLOW_CL, _OUTER_SHARE, _STEEPEST = 5.3, 0.75, 0.68, 16.0
+_SPIRAL, _SLOW_CL, _OUTER_SHARE, _STEEPEST = 5.3, 0.75, 0.68, 21.0
 
 
 def _dihedral(brief: Brief, size: Size) -> float:
     """Return the dihedral of the outer panels, rad: what rudder alone needs to bank it, or the usual with ailerons."""
     scheme = controls_for(brief.layout, brief.controls)
-    if scheme == "rudder_elevator":
+    if scheme in ("rudder_elevator", "none"):
         arm = _TAIL_ARM.get(brief.purpose, _TAIL_ARM_USUAL) * size.mac
         usual = min(_SPIRAL * _SLOW_CL * size.span / arm / _OUTER_SHARE, _STEEPEST)
     else:

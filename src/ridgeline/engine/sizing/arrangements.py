@@ -43,7 +43,9 @@ def arrangement_of(layout: str) -> Arrangement:
 
 
 def controls_for(layout: str, wished: str) -> str:
-    """Return the control scheme a layout can carry: elevons without a tail, and never with one."""
+    """Return the control scheme a layout can carry: elevons without a tail, and never with one; or none at all."""
+    if wished == "none":
+        return wished
     if ARRANGEMENTS[layout].family == "tailless":
         return "elevons"
     return "aileron_elevator" if wished == "elevons" else wished

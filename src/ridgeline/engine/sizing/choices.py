@@ -17,6 +17,7 @@ _SCHEMES = {
     "aileron_elevator": "ailerons, elevator and rudder",
     "full_house": "ailerons, flaps, elevator and rudder",
     "elevons": "elevons",
+    "none": "none",
 }
 
 

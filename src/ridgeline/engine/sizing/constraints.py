@@ -158,13 +158,18 @@ def constraint_chart(
     climb = (brief.climb_rate / climb_speed + level_ratio(climb_speed, 1.0)) / FLIGHT_THRUST_SHARE
     turn = level_ratio(brief.cruise_ratio * stall, 1 / math.cos(brief.bank)) / FLIGHT_THRUST_SHARE
     lines = [
-        Constraint("climb", "climb", "below", thrust_ratio=climb),
-        Constraint("turn", "turn", "below", thrust_ratio=turn),
         Constraint("ceiling", "ceiling", "above", thrust_ratio=_ceiling_line(brief, loading)),
         Constraint("span", "span", "left", loading=mass * first_aspect_ratio(brief) / brief.span_limit**2),
     ]
     for key, words, limit in _most_loading(brief, d, cl_max, mass):
         lines.append(Constraint(key, words, "right", loading=limit))
+    if brief.propulsion == "none":
+        # Nothing pulls: only the loading is a choice.
+        return _chart(loading, lines[1:])
+    lines += [
+        Constraint("climb", "climb", "below", thrust_ratio=climb),
+        Constraint("turn", "turn", "below", thrust_ratio=turn),
+    ]
     if brief.launch == "wheels":
         lines.append(
             Constraint("roll", "ground roll", "below", thrust_ratio=_ground_roll_line(brief, loading, d, cl_max))
@@ -210,7 +215,7 @@ def _ground_roll_line(brief: Brief, loading: Array, air_density: float, cl_max: 
 def _chart(loading: Array, lines: list[Constraint]) -> ConstraintChart:
     below = [line for line in lines if line.side == "below" and line.thrust_ratio is not None]
     above = [line.thrust_ratio for line in lines if line.side == "above" and line.thrust_ratio is not None]
-    stack = np.array([line.thrust_ratio for line in below])
+    stack = np.array([line.thrust_ratio for line in below] or [np.zeros_like(loading)])
     right = sorted((line.loading, line.key) for line in lines if line.side == "right" and line.loading is not None)
     left = max((line.loading for line in lines if line.side == "left" and line.loading is not None), default=0.0)
     high, ruling_high = right[0]
@@ -219,11 +224,11 @@ def _chart(loading: Array, lines: list[Constraint]) -> ConstraintChart:
         loading=loading,
         lines=tuple(lines),
         floor=stack.max(axis=0),
-        roof=np.min(np.array(above), axis=0),
+        roof=np.min(np.array(above), axis=0) if above else np.zeros_like(loading),
         loading_low=left,
         loading_high=high,
         ruling_high=ruling_high,
-        ruling_floor=below[int(np.argmax(stack[:, at]))].key,
+        ruling_floor=below[int(np.argmax(stack[:, at]))].key if below else "",
     )
 
 
@@ -288,12 +293,15 @@ def start_brief(brief: Brief, purpose: str) -> Brief:
         inside = _INSIDE_HIGH * chart.loading_high
         loading = max(min(wished, inside), min(_INSIDE_LOW * chart.loading_low, _AT_MOST * chart.loading_high))
         usual = loading_range(purpose, AIM_UNDER_CEILING * brief.ceiling)[1]
-        loading = _with_room(chart, loading, inside, low)
+        if brief.propulsion != "none":
+            loading = _with_room(chart, loading, inside, low)
         loading = round(usual if usual < loading < _A_LITTLE_OVER * usual else loading, 3)
     floor = float(np.interp(loading, chart.loading, chart.floor))
     roof = float(np.interp(loading, chart.loading, chart.roof))
     thrust = min(max(0.5 * (low + high), _OVER_FLOOR * floor), max(roof - _ROOM, _INSIDE_LOW * floor))
     thrust = brief.thrust_ratio if "thrust_ratio" in brief.typed else round(max(thrust, 0.0), 3)
+    if brief.propulsion == "none":
+        thrust = 0.0
     return draft.model_copy(update={"wing_loading": loading, "thrust_ratio": thrust})
 
 

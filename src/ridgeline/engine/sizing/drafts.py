@@ -119,6 +119,8 @@ def drafted(way: Way, shelf: Shelf, wanted: float) -> Way:
     for _ in range(_TRAINS):
         way = replace(way, train=_train(wished, shelf, size, min(expected, size.mass), way.plan, power, load, pitch))
         draft = assembled(way, shelf, middling(way), "")
+        if way.train is None and brief.propulsion == "none":
+            break
         lasts, held = trial.value(draft, "flight.endurance"), trial.value(draft, "flight.cruise_throttle")
         short = 0.0 if lasts is None else max(_LONG_ENOUGH - lasts / max(brief.endurance, 1.0), 0.0)
         weak = max((1.0 if held is None else held) - CRUISE_THROTTLE, 0.0)
@@ -199,6 +201,8 @@ def _train(
     pitch_over_cruise: float = PITCH_OVER_CRUISE,
 ) -> PowerTrain | None:
     """Return a power train that fits the layout: a disc between booms stays between them, two motors share the work."""
+    if brief.propulsion == "none":
+        return None
     span = size.span
     if brief.layout == "twin_boom":
         out = next(s.y for s in airframe_surfaces(brief, size, size.mac, plan) if s.role == "fin")

@@ -33,6 +33,8 @@ PACK_SHARE_PER_SECOND = 0.0072 * 60 / 3600 / 0.8
 PACK_LEADS = 0.003
 #: No pack is lighter than this share of what it flies (usual).
 PACK_LEAST_SHARE = 0.06
+#: A pack for the radio alone: by the aircraft's mass, and its limits, kg.
+RADIO_PACK_SHARE, RADIO_PACK_LEAST, RADIO_PACK_MOST = 0.06, 0.005, 0.100
 #: Wing sizes the airframe is weighed at, over the one its ceiling asks for, to read it between.
 _WEIGHED_AT = (0.25, 0.6, 1.0, 1.7)
 #: A wing is sized for less than the ceiling where the aircraft comes out lighter than this share of what it is sized
@@ -56,7 +58,28 @@ def pack_mass(brief: Brief, mass: float) -> float:
     float
         kg.
     """
+    if brief.propulsion == "none":
+        return 0.0 if brief.controls == "none" else radio_pack_mass(mass)
     return PACK_LEADS + mass * max(PACK_LEAST_SHARE, PACK_SHARE_PER_SECOND * brief.endurance)
+
+
+def radio_pack_mass(mass: float) -> float:
+    """Return what a pack that feeds the radio alone weighs, kg.
+
+    Parameters
+    ----------
+    mass : float
+        All-up, kg.
+
+    Returns
+    -------
+    float
+
+    Source
+    ------
+    From a single 150 mAh cell in the smallest to four AA-sized cells in the largest (typical).
+    """
+    return min(max(RADIO_PACK_SHARE * mass, RADIO_PACK_LEAST), RADIO_PACK_MOST)
 
 
 def receiver_mass(mass: float) -> float:
@@ -72,6 +95,8 @@ def leads_mass(span: float) -> float:
 def servo_count(brief: Brief, controls: str) -> int:
     """Return how many servos a layout's scheme of controls takes."""
     facts, scheme = arrangement_of(brief.layout), controls_for(brief.layout, controls)
+    if scheme == "none":
+        return 0
     rolling = 0 if scheme == "rudder_elevator" else 2
     rest = {"tail": 2, "canard": 1, "tailless": 0}[facts.family]
     return rolling * facts.wings + rest
@@ -95,6 +120,8 @@ def carried_mass(brief: Brief, plan: Plan, mass: float, span: float) -> float:
     """
     servos = servo_count(brief, plan.controls) * plan.servo_share * mass
     legs = LEGS_SHARE * mass if brief.launch == "wheels" else 0.0
+    if plan.controls == "none" and brief.propulsion == "none":
+        return brief.payload + legs
     # Leads gain until they fly, as glue does.
     return brief.payload + servos + receiver_mass(mass) + (1 + brief.growth) * leads_mass(span) + legs
 
@@ -199,7 +226,9 @@ def comes_to(brief: Brief, plan: Plan, mass: float) -> float:
     float
     """
     airframe = float(_airframe_table(brief, plan).at(mass))
-    power = POWER_MASS_BASE + POWER_MASS_PER_NEWTON * brief.thrust_ratio * mass * GRAVITY
+    power = 0.0
+    if brief.propulsion != "none":
+        power = POWER_MASS_BASE + POWER_MASS_PER_NEWTON * brief.thrust_ratio * mass * GRAVITY
     return airframe + carried_mass(brief, plan, mass, first_sizes(brief, mass).span) + power + pack_mass(brief, mass)
 
 

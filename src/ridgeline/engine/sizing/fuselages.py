@@ -84,7 +84,7 @@ def _frame(brief: Brief, size: Size, surfaces: tuple[Surface, ...], train: Power
     back = max(s.x + s.stations[0].chord for s in surfaces[: facts.wings])
     end = max(s.x + s.stations[0].chord for s in others)
     # The firewall is the body's front; disc and spinner come before it.
-    front = (motor + _BEFORE) if facts.motor == "nose" else 0.0
+    front = (motor + _BEFORE) if facts.motor == "nose" and brief.propulsion != "none" else 0.0
     slim = max(_LEAST_SLIM, _TAIL_SLIM * w)
     cone = (back + _SLIMS * size.root, _BEHIND[0] * w, _BEHIND[1] * h, _CONE_UP * h)
     tail_rows = [cone, (end, slim, slim, _TAIL_UP * h)]

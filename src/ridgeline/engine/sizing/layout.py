@@ -203,12 +203,21 @@ def _tamed(design: Design, trial: Evaluator) -> Design:
 def _settled(design: Design, trial: Evaluator) -> Design:
     """Put right what the nose length alone could not: slide the pack, then carry the tail servos in the tail."""
     design = _slid(design, trial)
+    if design.power is None and not any(part.rail for part in design.parts):
+        return _coined(design, trial)
     balanced = trial.result(design, "balance")
     place = _tail_servos(design)
     if balanced is None or place is None or balanced.cg_fraction > _aim(balanced) - _NEAR:
         return design
     tail = max(surface.x for surface in design.surfaces)
     return _slid(put(design, f"parts[{place}].x", tail), trial)
+
+
+def _coined(design: Design, trial: Evaluator) -> Design:
+    """Put the coins in that balance a toss glider for its first throw."""
+    aim = _aim(trial.result(design, "balance"))
+    coins = (r for r in levers_to(design, trial(design), aim) if r.key == "coins")
+    return next((apply(design, remedy.changes) for remedy in coins), design)
 
 
 def _tail_servos(design: Design) -> int | None:

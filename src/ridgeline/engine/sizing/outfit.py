@@ -16,7 +16,7 @@ from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
 from ridgeline.engine.sizing.building import Plan
-from ridgeline.engine.sizing.first_mass import LEGS_SHARE, leads_mass, receiver_mass
+from ridgeline.engine.sizing.first_mass import LEGS_SHARE, leads_mass, radio_pack_mass, receiver_mass
 from ridgeline.engine.sizing.fuselages import Frame
 from ridgeline.engine.sizing.sizes import Size
 
@@ -25,6 +25,8 @@ _ESC_BACK = 0.03
 #: Room round a pack in its bay: ahead of it m, its length over itself, how far under the wing it slides (root chords).
 _BAY_AHEAD, _BAY_ROOM, _BAY_END = 0.01, 1.3, 0.6
 _BAY_LEAST = 0.02
+#: Length of a pack that feeds a radio alone, m (two or four small cells).
+_RADIO_PACK = 0.045
 #: Places along the root chord of what is carried: receiver, leads, payload, tail and aileron servos (usual).
 _RECEIVER_AT, _LEADS_AT, _PAYLOAD_AT, _TAIL_SERVOS_AT, _WING_SERVOS_AT = 0.55, 0.2, 0.3, 0.9, 0.5
 _WING_SERVOS_OUT, _PAYLOAD_LOW = 0.6, -0.3
@@ -126,22 +128,26 @@ def carried_items(
     half, root = wing.stations[-1].y, wing.stations[0].chord
     leads = {"x": wing.x + _LEADS_AT * root, "estimate": leads_mass(size.span), "place_sigma": 0.02}
     receiver = {"x": wing.x + _RECEIVER_AT * root, "estimate": receiver_mass(size.mass)}
-    items = [
-        Item(name="Receiver", group="radio", **receiver),
-        Item(name="Leads", group="radio", basis="adhesive", **leads),
-    ]
+    scheme = controls_for(brief.layout, brief.controls)
+    items = []
+    if scheme != "none" or train is not None:
+        items += [
+            Item(name="Receiver", group="radio", **receiver),
+            Item(name="Leads", group="radio", basis="adhesive", **leads),
+        ]
     for wheel in wheels:
         legs = LEGS_SHARE * size.mass
         items.append(Item(name="Legs and wheels", group="gear", basis="stock", x=wheel.x, z=wheel.z, estimate=legs))
-    scheme = controls_for(brief.layout, brief.controls)
-    if scheme != "rudder_elevator":
+    if scheme not in ("rudder_elevator", "none"):
         kind = "Elevon servos" if scheme == "elevons" else "Aileron servos"
         for each in surfaces[: facts.wings]:
             name = kind if facts.wings == 1 else f"{kind}, {each.name.lower()}"
             place = {"x": each.x + _WING_SERVOS_AT * root, "y": _WING_SERVOS_OUT * half, "z": each.z}
             moved = _controls((each,), ROLL_CONTROLS)
             items.append(Item(name=name, group="radio", count=2, mirrored=True, servo=servo, drives=moved, **place))
-    if facts.family == "tail":
+    if scheme == "none":
+        pass
+    elif facts.family == "tail":
         # Servos stay at the wing's trailing edge and push rods go aft: every gram at the tail costs nearly three.
         moved = _controls(tuple(s for s in surfaces if s.role in (*TAILS, "fin")), (*PITCH_CONTROLS, *YAW_CONTROLS))
         x = wing.x + _TAIL_SERVOS_AT * root
@@ -156,7 +162,23 @@ def carried_items(
         items.append(Item(name="Payload", group="payload", estimate=brief.payload, **place))
     if train is not None:
         items += power_items(train, frame, wing.x, root)
+    elif scheme != "none":
+        items.append(_receiver_pack(brief, frame, wing.x, root, size.mass))
     return tuple(items)
+
+
+def _receiver_pack(brief: Brief, frame: Frame, wing: float, root: float, mass: float) -> Item:
+    """Return the pack of a radio without a motor, on a rail from the nose to under the wing."""
+    front = frame.bodies[0].sections[0].x
+    long = _RADIO_PACK
+    bay = (front + _BAY_AHEAD, max(wing + _BAY_END * root, front + _BAY_LEAST + _BAY_ROOM * long))
+    return Item(
+        name="Receiver pack",
+        group="battery",
+        x=0.5 * (bay[0] + bay[1]),
+        estimate=round(radio_pack_mass(mass), 4),
+        rail=Rail(front=bay[0], back=bay[1], item_length=long),
+    )
 
 
 def struts_between(wings: tuple[Surface, ...]) -> tuple[tuple[Item, ...], tuple[DragItem, ...]]:

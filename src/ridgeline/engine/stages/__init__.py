@@ -16,6 +16,7 @@ from ridgeline.engine.stages.speeds import speeds
 from ridgeline.engine.stages.stability import lattice, stability
 from ridgeline.engine.stages.standing import standing, thrust_ratio
 from ridgeline.engine.stages.supplying import supplying
+from ridgeline.engine.stages.thrust_turning import thrust_turning
 from ridgeline.engine.stages.thrusting import thrusting
 from ridgeline.engine.stages.trimming import trimmed
 from ridgeline.engine.stages.washing import washing
@@ -48,6 +49,7 @@ __all__ = [
     "standing",
     "supplying",
     "thrust_ratio",
+    "thrust_turning",
     "thrusting",
     "trimmed",
     "washing",

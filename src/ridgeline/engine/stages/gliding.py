@@ -19,6 +19,8 @@ _KEYS = (
     "glide.sink",
     "glide.sink_speed",
     "glide.slope_wind",
+    "glide.release_height",
+    "glide.still_time",
     "launch.speed_ratio",
     "flight.ground_out",
     "flight.ground_home",
@@ -30,6 +32,10 @@ _FIRST_WIND = 1 / 3
 
 _SOURCE, _NOTE = "docs/theory.md §8", "propeller folded or off; a windmilling one costs a third of it"
 _SPEED_SIGMA = 0.08
+#: A hand lets go at this height, m; half of the energy over slow flight becomes height, 50 % (90 %, chosen); a bungee
+#: pulls at three to five times the weight (second part of the handbook §10).
+HAND_HEIGHT, _KEPT, _KEPT_SIGMA = 1.7, 0.5, 0.25 / BAND
+_PULL, _PULL_SIGMA = 4.0, 1.0 / BAND
 
 
 def gliding(
@@ -66,7 +72,58 @@ def gliding(
         source=_SOURCE,
         note="up the slope; it must also be less than it flies, or it goes backwards",
     )
-    return Outcome(found, (ratio, best, sink, slow, wind, _throw(mass, brief, told), *_winds(brief, told)))
+    height = _release(mass, brief, found.sink_speed)
+    time = absent("glide.still_time", height.why_not)
+    if height.value is not None:
+        time = derive(
+            "glide.still_time",
+            "{h}/{w}",
+            lambda h, w: h / w,
+            {"h": put(height), "w": put(sink)},
+            source=_SOURCE,
+            note="still air, least sink all the way down",
+        )
+    figures = (ratio, best, sink, slow, wind, height, time, _throw(mass, brief, told), *_winds(brief, told))
+    return Outcome(found, figures)
+
+
+def _release(mass: Masses, brief: Brief, slow: float) -> Figure:
+    """Give the height it glides down from: what is left of the speed of a throw, or of a bungee's pull."""
+    key = "glide.release_height"
+    assert mass.state is not None
+    hand = Put(HAND_HEIGHT, "height of the hand", "length", 0.1)
+    kept = Put(_KEPT, "share of it that is not lost to drag", "ratio", _KEPT_SIGMA)
+    if brief.launch == "hand":
+        thrown = throw_speed(mass.state.mass)
+        return derive(
+            key,
+            "{h} + {k}·max({v}² − {V}², 0)/(2·{g})",
+            lambda h, k, v, V, g: h + k * max(v**2 - V**2, 0.0) / (2 * g),
+            {
+                "h": hand,
+                "k": kept,
+                "v": Put(thrown, "thrown with 120 J", "speed", 0.2 / BAND * thrown),
+                "V": Put(slow, "left to glide at", "speed"),
+                "g": Put(GRAVITY, "gravity", "acceleration"),
+            },
+            source=_SOURCE,
+            note="thrown level or a little up; a throw that stalls it gains nothing",
+        )
+    if brief.launch == "bungee":
+        return derive(
+            key,
+            "{h} + {k}·½·{n}·{s}",
+            lambda h, k, n, s: h + k * 0.5 * n * s,
+            {
+                "h": hand,
+                "k": kept,
+                "n": Put(_PULL, "line pull over weight", "ratio", _PULL_SIGMA),
+                "s": Put(brief.ground_roll, "drawn back over the run available", "distance"),
+            },
+            source=_SOURCE,
+            note="the pull falls to nothing over the run; stand clear of the line",
+        )
+    return absent(key, "it is not thrown, nor drawn up by a line")
 
 
 def _drag_put(drag: float, label: str) -> Put:

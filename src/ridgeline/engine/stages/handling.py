@@ -43,12 +43,16 @@ SLOW_LIFT, SIDESLIP = 0.75, math.radians(10)
 
 @dataclass(frozen=True)
 class Handling:
-    """Throws rad, equivalent dihedral rad, whether the rudder alone rolls it, and yaw stiffness with bodies, 1/rad."""
+    """Throws rad, equivalent dihedral rad, what steers it, and yaw stiffness with bodies, 1/rad.
+
+    ``by_rudder`` tells that the rudder alone rolls it; ``unsteered`` that neither rudder nor ailerons do.
+    """
 
     throws: Throws
     dihedral: float
     by_rudder: bool
     yaw_stiffness: float
+    unsteered: bool = False
 
 
 def handling(
@@ -70,7 +74,8 @@ def handling(
     dihedral = sum(w.area * w.dihedral for w in wings) / sum(w.area for w in wings)
     assert slip is not None
     throws = throws_of(surfaces, brief.purpose)
-    result = Handling(throws, dihedral, model.roll_control is None, slip.yaw)
+    rolls, yaws = model.roll_control is not None, model.yaw_control is not None
+    result = Handling(throws, dihedral, yaws and not rolls, slip.yaw, not yaws and not rolls)
     powers = {figure.key: figure for figure in _derivatives(model, throws)}
     told = {**told, **powers}
     figures = (

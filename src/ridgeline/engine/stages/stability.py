@@ -21,6 +21,9 @@ from ridgeline.engine.stages.shape import Bodies, Shape
 LATTICE_SIGMA = 0.02 / BAND
 SLOPE_SIGMA = 0.06 / BAND
 NO_LATTICE = "the lattice finds no steady lift: surfaces cross or lie in one another"
+#: Where the pencil-and-paper formula ends: it takes every wing to lift at its quarter chord (handbook of the trade §7).
+HAND_LEAST_ASPECT, HAND_MOST_SWEEP = 3.0, math.radians(35)
+NOT_OF_DELTAS = "the hand formula does not hold for deltas and strong sweep: they lift behind the quarter chord"
 NOT_BY_HAND = "the hand formula does not hold for foreplanes and several wings"
 
 
@@ -169,6 +172,8 @@ def _hand_check(form: Shape, body: Bodies) -> Figure:
     if ref.wings > 1 or tails.foreplane:
         return absent(_HAND, NOT_BY_HAND)
     wing = form.of(*WINGS)[0]
+    if wing.aspect_ratio < HAND_LEAST_ASPECT or abs(wing.half_chord_sweep) > HAND_MOST_SWEEP:
+        return absent(_HAND, NOT_OF_DELTAS)
     a_w = hand.lift_slope(wing.aspect_ratio, wing.half_chord_sweep)
     tail = form.of(*TAILS)
     area = sum(t.area_h for t in tail)

@@ -44,9 +44,11 @@ CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
             ("aileron_elevator", "ailerons and elevator"),
             ("full_house", "ailerons, flaps, rudder"),
             ("elevons", "elevons"),
+            ("none", "no controls"),
         ),
     ),
     "brief.layout": ("layout", tuple((key, facts.label.lower()) for key, facts in ARRANGEMENTS.items())),
+    "brief.propulsion": ("what drives it", (("electric", "a motor"), ("none", "nothing"))),
     "brief.launch": ("launch", (("hand", "by hand"), ("wheels", "from wheels"), ("bungee", "by bungee"))),
 }
 
@@ -116,7 +118,9 @@ class BriefSheet(Sheet):
                 ),
                 Sentence(
                     (
-                        "Launched",
+                        "Driven by",
+                        w["brief.propulsion"],
+                        ", launched",
                         w["brief.launch"],
                         "in",
                         f("head_wind", "head wind"),

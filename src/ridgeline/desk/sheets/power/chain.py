@@ -12,8 +12,10 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 from ridgeline.design.power import PowerTrain
 from ridgeline.desk.dimensions import Selection
 from ridgeline.desk.paint import RIGHT, brush_of, hatch, heading, line, pen, rule, write
+from ridgeline.desk.part_edits import add_power
 from ridgeline.desk.scales import Plot, Scale, nice_step, ruler
 from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.power.gliding import draw_gliding
 from ridgeline.desk.sheets.power.links import CHAIN_HEIGHT, CHAIN_TOP, LINKS, NAMES, draw_chain, each_link
 from ridgeline.desk.sheets.power.measured import OnTheChain
 from ridgeline.desk.sheets.power.target import draw_target
@@ -53,6 +55,8 @@ class PowerSheet(Sheet):
         )
         for handle in (self.speed_handle, self.throttle_handle):
             handle.chosen = True
+        self.add = RuledButton(self, "Add a power train")
+        self.add.clicked.connect(lambda: add_power(self.store))
         self.typed_current = OnTheChain(self, store, "power.static_current", "current", "current", "current")
         self.typed_thrust = OnTheChain(self, store, "power.static_thrust", "thrust", "force", "thrust")
         self.swaps: dict[str, RuledButton] = {}
@@ -72,7 +76,8 @@ class PowerSheet(Sheet):
 
     def subtitle(self) -> str:
         if self.train is None:
-            return "no power train: lay out the airframe at the Brief"
+            ratio, sink = self.words("glide.ratio"), self.words("glide.sink")
+            return "no motor" if ratio == "–" else f"no motor: glides {ratio} to 1, sinks {sink}"
         throttle = self.store.report.value("flight.cruise_throttle")
         standing = f"standing {self.words('power.static_thrust', 1)} for {self.words('power.static_current')}"
         if throttle is None:
@@ -168,6 +173,8 @@ class PowerSheet(Sheet):
 
     def arrange(self) -> None:
         off = self.train is None or self._flight is None
+        self.add.setGeometry(self.width() - PAD - 150, 40, 150, 24)
+        self.add.setVisible(self.train is None)
         for handle in (self.speed_handle, self.throttle_handle):
             handle.setVisible(not off)
         if not off:
@@ -190,7 +197,10 @@ class PowerSheet(Sheet):
 
     def draw(self, p: QPainter) -> None:
         train, standing = self.train, self.store.report.results.standing
-        if train is None or standing is None:
+        if train is None:
+            draw_gliding(p, self, 72)
+            return
+        if standing is None:
             why = self.store.report.figures["power.static_thrust"].why_not
             write(p, PAD, CHAIN_TOP + 30, f"{why}.".capitalize(), VALUE, theme.inks.soft)
             return
