@@ -27,6 +27,11 @@ def lost(before, after, _design):
     return before.value("mass.auw") - after.value("mass.auw")
 
 
+def changed(before, after, design):
+    """What the words "more" or "less" go with."""
+    return abs(gained(before, after, design))
+
+
 def brief(field):
     return lambda _before, _after, design: getattr(design.brief, field)
 
@@ -41,14 +46,14 @@ PROMISES = {
     "wider": [(0, brief("span_limit"), 1e-9), (1, brief("wing_loading"), 1e-9)],
     "allow_stall": [(0, brief("stall_speed"), 1e-9)],
     "raise_ceiling": [(-1, brief("ceiling"), 1e-6)],
-    "larger_pack": [(0, gained, 1e-6)],
+    "larger_pack": [(0, changed, 1e-6)],
     "smaller_pack": [(-1, lost, 1e-6)],
     "lighten_1": [(0, lost, 1e-6)],
     "lighten_2": [(0, lost, 1e-6)],
     "lighten_3": [(0, lost, 1e-6)],
     "lighten_together": [(0, lost, 1e-6)],
-    "bigger_esc": [(0, gained, 1e-6)],
-    "stronger_supply": [(0, gained, 1e-6)],
+    "bigger_esc": [(0, changed, 1e-6)],
+    "stronger_supply": [(0, changed, 1e-6)],
     "more_wing": [(-1, figure("wing.span"), 1e-6)],
     "more_area_h": [(-1, figure("tail.volume_h"), 1e-6)],
     "more_arm_h": [(-1, figure("tail.volume_h"), 1e-6)],
@@ -85,6 +90,8 @@ def check(before, finding, remedy, design: Design, trial: Evaluator):
     after = trial(fresh)
     words = f"{finding.key}: {remedy.text}"
     numbers = [value.value for value in remedy.text.values if isinstance(value, Measured)]
+    if remedy.text.template.endswith((" more", " less")):
+        assert remedy.text.template.endswith(" more") == (gained(before, after, fresh) > 0), words
     for place, measure, share in PROMISES.get(remedy.key, ()):
         now = measure(before, after, fresh)
         assert now is not None and numbers[place] == pytest.approx(now, rel=share, abs=1e-9), words

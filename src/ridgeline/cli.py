@@ -187,8 +187,9 @@ def _list(as_json_too: bool) -> int:
 
 def _check(options: argparse.Namespace) -> int:
     from ridgeline.engine.pipeline import evaluate
+    from ridgeline.files.own_bin import parts_on_hand
 
-    report = evaluate(_edited(options))
+    report = evaluate(_edited(options), parts_on_hand)
     for finding in report.findings:
         print(f"[{finding.level}] {finding.text} {finding.reason}")
     return 1 if any(finding.level == "stop" for finding in report.findings) else 0

@@ -24,6 +24,7 @@ from ridgeline.files.atomic import DoubtKind, SaveDoubt, Stamp, has_changed, sta
 from ridgeline.files.design_file import SUFFIX, OpenedFile, load, open_file, save
 from ridgeline.files.journal import Opened
 from ridgeline.files.names import named
+from ridgeline.files.own_bin import parts_on_hand
 from ridgeline.files.sittings import Leftover, Sitting, drop, others_on
 from ridgeline.units import SYSTEMS, DisplayUnit, Units
 
@@ -54,8 +55,8 @@ class Store(QObject):
 
     def __init__(self, design: Design, *, system: str = "metric", keep: bool = True) -> None:
         super().__init__()
-        self._evaluate = Evaluator()
-        self._evaluate_ghost = Evaluator()
+        self._evaluate = Evaluator(stock=parts_on_hand)
+        self._evaluate_ghost = Evaluator(stock=parts_on_hand)
         self._history = History.of(design)
         self.path: Path | None = None
         self._saved = design

@@ -11,6 +11,7 @@ from types import MappingProxyType
 from typing import Any, NamedTuple
 
 from ridgeline.design.document import Design
+from ridgeline.design.shelf import Shelf
 from ridgeline.engine import stages
 from ridgeline.engine.advice import rules
 from ridgeline.engine.figures import Figure
@@ -161,10 +162,11 @@ class _Known(NamedTuple):
 class Evaluator:
     """Evaluate one design after another, redoing only the stages whose inputs changed.
 
-    ``runs`` counts how often each stage was computed.
+    ``runs`` counts how often each stage was computed. ``stock`` gives the parts that ways out may name.
     """
 
-    def __init__(self, known: _Known | None = None) -> None:
+    def __init__(self, known: _Known | None = None, stock: Callable[[], Shelf] | None = None) -> None:
+        self._stock = stock
         self._inputs: dict[str, tuple[Any, ...]] = dict(known.inputs) if known else {}
         self._outcomes: dict[str, stages.Outcome[Any]] = dict(known.outcomes) if known else {}
         fresh = {stage.name: stage.memory() for stage in STAGES if stage.memory is not None}
@@ -177,8 +179,8 @@ class Evaluator:
         results = Results(**{name: found[name] for name in _HANDED_ON})
         figures = {figure.key: figure for stage in STAGES for figure in self._outcomes[stage.name].figures}
         wanted = rules.wanted_ranges(design, figures, results)
-        judge, trial = partial(rules.judge, design), partial(_resumed, self._known())
-        return Report(MappingProxyType(figures), MappingProxyType(wanted), results, judge, trial)
+        judge, trial = partial(rules.judge, design), partial(_resumed, self._known(), self._stock)
+        return Report(MappingProxyType(figures), MappingProxyType(wanted), results, judge, trial, self._stock)
 
     def _known(self) -> _Known:
         memory = {name: copy(kept) for name, kept in self._memory.items()}
@@ -217,9 +219,9 @@ class Evaluator:
         return {stage.name: values[stage.name] for stage in chosen}
 
 
-def _resumed(known: _Known) -> Evaluator:
+def _resumed(known: _Known, stock: Callable[[], Shelf] | None) -> Evaluator:
     """Return an evaluator that begins with what another knew."""
-    return Evaluator(known)
+    return Evaluator(known, stock)
 
 
 def _figure(outcome: stages.Outcome[Any], key: str) -> Figure | None:
@@ -245,16 +247,18 @@ def _leading_to(name: str) -> tuple[Stage, ...]:
     return tuple(stage for stage in STAGES if stage.name in wanted)
 
 
-def evaluate(design: Design) -> Report:
+def evaluate(design: Design, stock: Callable[[], Shelf] | None = None) -> Report:
     """Evaluate one design from scratch.
 
     Parameters
     ----------
     design : Design
+    stock : callable, optional
+        Gives the parts that ways out may name; without one any size is taken as sold.
 
     Returns
     -------
     Report
         Every figure, every finding, worst first, and the results the screens draw.
     """
-    return Evaluator()(design)
+    return Evaluator(stock=stock)(design)

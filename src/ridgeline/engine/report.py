@@ -9,6 +9,7 @@ from typing import Any, Literal, Protocol
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
+from ridgeline.design.shelf import Shelf
 from ridgeline.engine.figures import Figure
 from ridgeline.engine.phrase import Phrase
 from ridgeline.engine.results import Results
@@ -97,6 +98,13 @@ class Report:
     results: Results
     judge: Callable[[Report], Iterable[Finding]] = field(repr=False, compare=False)
     trial: Callable[[], Trial] = field(repr=False, compare=False)
+    #: What parts ways out may name; None where any size is taken as sold.
+    stock: Callable[[], Shelf] | None = field(default=None, repr=False, compare=False)
+
+    @cached_property
+    def shelf(self) -> Shelf | None:
+        """The parts that ways out may name, read when first asked for; None where any size is taken as sold."""
+        return None if self.stock is None else self.stock()
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:

@@ -111,6 +111,19 @@ def load_bin() -> tuple[OwnBin, list[str]]:
     return OwnBin(**found), report
 
 
+def parts_on_hand() -> Shelf:
+    """Return the shipped parts with the builder's own first: what ways out may name.
+
+    Returns
+    -------
+    Shelf
+    """
+    from ridgeline.library import shipped_shelf
+
+    own, _report = load_bin()
+    return own.before(shipped_shelf())
+
+
 def _copy_aside(path: Path) -> str:
     text = path.read_bytes()
     for number in range(1, 100):

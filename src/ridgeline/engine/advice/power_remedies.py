@@ -8,6 +8,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain, Propeller
 from ridgeline.engine.advice.gain import mass_gained
+from ridgeline.engine.advice.on_hand import larger_propellers, packs_of, smaller_propellers, steeper_propellers
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.chain import chain
@@ -16,21 +17,32 @@ from ridgeline.engine.power.full_throttle import MEAN_CHARGE
 from ridgeline.engine.power.held_thrust import throttle_for_thrust
 from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE
 from ridgeline.engine.power.operating_point import solve
-from ridgeline.engine.power.prop_sizes import HALF_INCH, resized, size_words, with_propeller
+from ridgeline.engine.power.prop_sizes import size_words, with_propeller
 from ridgeline.engine.power.ratings import ratings
 from ridgeline.engine.report import Remedy, Report
 
 _STEEPEST = 1.0
+#: No propeller is offered smaller than this, m.
+_LEAST_SIZE = 0.0301
 _LEAST_CRUISE_RATIO = 1.3
 
 
-def fewer_cells(design: Design, train: PowerTrain, most: int) -> Iterator[Remedy]:
+def fewer_cells(design: Design, report: Report, train: PowerTrain, most: int) -> Iterator[Remedy]:
     """Offer a pack of the energy there is now in the cells that motor and controller take."""
     cells = most // train.pack_series
     if cells < 1:
         return
     scale = train.pack.cells / cells
     capacity = round(train.pack.capacity_ah * scale, 1)
+    shelf = packs_of(report, cells)
+    if shelf is not None:
+        alike = [p for p in shelf if 0.75 * capacity <= p.capacity_ah <= 1.35 * capacity]
+        if not alike:
+            return
+        pack = min(alike, key=lambda p: abs(p.capacity_ah - capacity))
+        words = say(f"Fit a {pack.name} pack: about the same energy")
+        yield Remedy("fewer_cells", words, exchange(design, "pack", pack, f"Pack {pack.name}"))
+        return
     pack = train.pack.model_copy(
         update={
             "name": f"{cells}S {1000 * capacity:.0f}",
@@ -62,19 +74,14 @@ def steeper_propeller(
     cruise, flown = report.value("speed.cruise"), report.results.flight
     if train is None or cruise is None or flown is None or train.propeller.table:
         return
-    for count in range(1, 9):
-        pitch = train.propeller.pitch + count * HALF_INCH
-        if pitch > _STEEPEST * train.propeller.diameter:
-            return
-        prop = train.propeller.model_copy(update={"pitch": pitch})
-        prop = prop.model_copy(update={"name": f"{prop.family.replace('_', ' ').capitalize()} {size_words(prop)}"})
+    for prop in steeper_propellers(report, train.propeller, _STEEPEST):
         other = train.model_copy(update={"propeller": prop})
         if not _holds(design, other, here.density):
             return
         point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, here.density)
         link = chain(other, MEAN_CHARGE, design.brief.temperature_c)
         level = float(throttle_for_thrust(link, flown.cruise_drag, cruise, here.density))
-        speed = pitch * float(point.rpm) / 60
+        speed = prop.pitch * float(point.rpm) / 60
         if speed >= pitch_speed and level <= throttle:
             words = say(
                 f"Propeller {size_words(train.propeller)} → {size_words(prop)}: cruise at {{}}, {{}}",
@@ -116,11 +123,7 @@ def standing_with(design: Design, train: PowerTrain, propeller: Propeller, air_d
 def smaller_propeller(design: Design, report: Report, train: PowerTrain, limit: float) -> Iterator[Remedy]:
     """Step the diameter down by half inches until the current fits."""
     density = report.results.air.density
-    for count in range(1, 17):
-        size = train.propeller.diameter - count * HALF_INCH
-        if size < 0.5 * train.propeller.diameter or size <= 0.03:
-            return
-        propeller = resized(train.propeller, size)
+    for propeller in smaller_propellers(report, train.propeller, max(0.5 * train.propeller.diameter, _LEAST_SIZE)):
         thrust, current = standing_with(design, train, propeller, density)
         if current <= limit:
             changes = with_propeller(design, propeller)
@@ -143,11 +146,12 @@ def larger_propeller(design: Design, report: Report, train: PowerTrain, needed: 
     """Step the diameter up by half inches to the thrust ratio, as long as every rating holds."""
     density = report.results.air.density
     esc, pack = train.motors * train.esc.max_current, ratings(train).pack_current
-    for count in range(1, 13):
-        propeller = resized(train.propeller, train.propeller.diameter + count * HALF_INCH)
+    for propeller in larger_propellers(report, train.propeller):
         thrust, current = standing_with(design, train, propeller, density)
         if current > min(ESC_SHARE * esc, pack, train.motors * train.motor.max_current):
-            return
+            if report.shelf is None:
+                return
+            continue
         changes = with_propeller(design, propeller)
         ratio = ratio_after(design, report, thrust, changes)
         if ratio >= needed:
@@ -163,11 +167,8 @@ def larger_propeller(design: Design, report: Report, train: PowerTrain, needed: 
 def cooler_propeller(design: Design, report: Report, train: PowerTrain) -> Iterator[Remedy]:
     """Find the current at which the motor keeps cool, and the propeller that draws no more."""
     here = report.results.air.density
-    for count in range(1, 17):
-        size = train.propeller.diameter - count * HALF_INCH
-        if size < 0.5 * train.propeller.diameter or size <= 0.03:
-            return
-        other = train.model_copy(update={"propeller": resized(train.propeller, size)})
+    for propeller in smaller_propellers(report, train.propeller, max(0.5 * train.propeller.diameter, _LEAST_SIZE)):
+        other = train.model_copy(update={"propeller": propeller})
         point = solve(chain(other, 1.0, design.brief.temperature_c), 1.0, 0.0, here)
         cool = float(point.motor_heat) <= ratings(other).motor_heat
         if cool and float(point.motor_current) <= train.motor.max_current:

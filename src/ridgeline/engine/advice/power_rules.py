@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 
 from ridgeline.design.document import Design
-from ridgeline.design.power import PowerTrain, SpeedController
+from ridgeline.design.power import PowerTrain
 from ridgeline.engine.advice.gain import mass_gained, with_gain
+from ridgeline.engine.advice.on_hand import controller_of, lacking, larger_packs, stronger_pack
 from ridgeline.engine.advice.power_remedies import (
     cooler_propeller,
     fewer_cells,
@@ -19,7 +19,7 @@ from ridgeline.engine.advice.power_remedies import (
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.classes import mass_of
-from ridgeline.engine.power.exchange import exchange, scaled
+from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.limits import CRUISE_THROTTLE, ESC_SHARE, MOTOR_HEAT_MINUTE, PITCH_OVER_STALL
 from ridgeline.engine.power.operating_point import solve
 from ridgeline.engine.power.pack import continuous_current
@@ -28,7 +28,8 @@ from ridgeline.engine.power.ratings import ratings
 from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.purposes import PURPOSES
 
-_PACK_STEP_AH = 0.1
+#: A pack this much larger than the one there is is another aircraft's.
+_MOST_LARGER = 2.5
 #: A time that a clock of minutes cannot tell from the wish agrees with it: half a minute, s, or this share.
 _CLOCK, _CLOCK_SHARE = 30.0, 0.05
 
@@ -43,7 +44,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
             )
         return
     yield from _law(design.power)
-    yield from _cells(design, design.power)
+    yield from _cells(design, report, design.power)
     yield from _current(design, report, design.power)
     yield from _thrust(design, report, design.power)
     yield from _motor(design, report, design.power)
@@ -65,7 +66,7 @@ def _law(train: PowerTrain) -> Iterator[Finding]:
     )
 
 
-def _cells(design: Design, train: PowerTrain) -> Iterator[Finding]:
+def _cells(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
     most = min(train.motor.max_cells, train.esc.max_cells)
     if train.cells <= most:
         return
@@ -76,7 +77,7 @@ def _cells(design: Design, train: PowerTrain) -> Iterator[Finding]:
         "power",
         say(f"{train.cells} cells are too many: the {weakest} takes {most}."),
         say("It burns out at the first full throttle, perhaps on the bench in front of you."),
-        tuple(fewer_cells(design, train, most)),
+        tuple(fewer_cells(design, report, train, most)),
     )
 
 
@@ -86,6 +87,8 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
     now = Measured(current, "current")
     if current > ESC_SHARE * esc:
         over = current > esc
+        reason = say("A fifth of the rating is kept back: {} at most.", Measured(ESC_SHARE * esc, "current"))
+        bigger, each = tuple(_bigger_esc(design, report, train, current)), current / train.motors / ESC_SHARE
         yield Finding(
             "power.esc_current",
             "stop" if over else "look",
@@ -95,21 +98,20 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
                 now,
                 Measured(esc, "current", 0),
             ),
-            say("A fifth of the rating is kept back: {} at most.", Measured(ESC_SHARE * esc, "current")),
-            (
-                *smaller_propeller(design, report, train, ESC_SHARE * esc),
-                *_bigger_esc(design, report, train, current),
-            ),
+            reason if bigger else lacking(reason, "about {} for each motor", Measured(each, "current", 0)),
+            (*smaller_propeller(design, report, train, ESC_SHARE * esc), *bigger),
             ("power.static_current",),
         )
     if current > pack:
+        claimed = say(f"Claimed {train.pack.c_rating:.0f} C, of which 60 % and at most 30 C are to be counted on.")
+        stronger = tuple(_bigger_pack(design, report, train, current))
         yield Finding(
             "power.pack_current",
             "stop" if current > 1.3 * pack else "look",
             "power",
             say("{} is more than the pack gives: {}.", now, Measured(pack, "current", 0)),
-            say(f"Claimed {train.pack.c_rating:.0f} C, of which 60 % and at most 30 C are to be counted on."),
-            (*smaller_propeller(design, report, train, pack), *_bigger_pack(design, train, current)),
+            claimed if stronger else lacking(claimed, "{} or more to count on", Measured(current, "current", 0)),
+            (*smaller_propeller(design, report, train, pack), *stronger),
             ("power.static_current",),
         )
     if current <= min(ESC_SHARE * esc, pack):
@@ -124,51 +126,29 @@ def _current(design: Design, report: Report, train: PowerTrain) -> Iterator[Find
         )
 
 
-def _esc_for(train: PowerTrain, current: float) -> SpeedController:
-    """Return the present controller scaled to the next rating in steps of 5 A."""
-    rating = 5 * math.ceil(current / train.motors / ESC_SHARE / 5)
-    scale = rating / train.esc.max_current
-    return train.esc.model_copy(
-        update={
-            "name": f"ESC {rating} A",
-            "max_current": float(rating),
-            "mass": train.esc.mass * scale**0.8,
-            "resistance": scaled(train.esc.resistance, 1 / scale),
-        }
-    )
-
-
 def _bigger_esc(design: Design, report: Report, train: PowerTrain, current: float) -> Iterator[Remedy]:
-    esc = _esc_for(train, current)
+    esc = controller_of(report, train.esc, current / train.motors / ESC_SHARE, train.cells)
+    if esc is None:
+        return
     # A bigger controller has less resistance and so lets a little more current through: size it for that.
     link = chain(train.model_copy(update={"esc": esc}), 1.0, design.brief.temperature_c)
-    esc = _esc_for(train, float(solve(link, 1.0, 0.0, report.results.air.density).pack_current))
+    drawn = float(solve(link, 1.0, 0.0, report.results.air.density).pack_current)
+    esc = controller_of(report, train.esc, drawn / train.motors / ESC_SHARE, train.cells)
+    if esc is None:
+        return
     changes = exchange(design, "esc", esc, esc.name)
     words = with_gain(f"Fit a {esc.max_current:.0f} A ESC", mass_gained(design, report, changes))
     yield Remedy("bigger_esc", words, changes)
 
 
-def _bigger_pack(design: Design, train: PowerTrain, current: float) -> Iterator[Remedy]:
-    rating = 5 * math.ceil(current / train.pack.capacity_ah / 0.6 / 5)
-    if rating * 0.6 > 30 or train.pack.capacity_ah < 0.5:
+def _bigger_pack(design: Design, report: Report, train: PowerTrain, current: float) -> Iterator[Remedy]:
+    pack = stronger_pack(report, train, current)
+    if pack is None:
         return
-    scale = rating / train.pack.c_rating
-    # A pack that gives more current has thicker foils: its resistance falls with the rating, its mass hardly rises.
-    pack = train.pack.model_copy(
-        update={
-            "c_rating": float(rating),
-            "cell_resistance": scaled(train.pack.cell_resistance, 1 / scale),
-            "mass": mass_of(train.pack) * 1.03,
-        }
-    )
-    yield Remedy(
-        "stronger_pack",
-        say(
-            f"Same size of pack in {rating} C: {{}} to count on",
-            Measured(continuous_current(pack), "current", 0),
-        ),
-        exchange(design, "pack", pack),
-    )
+    named = f"Pack {pack.name}: {{}} to count on"
+    same = f"Same size of pack in {pack.c_rating:.0f} C: {{}} to count on"
+    words = say(same if report.shelf is None else named, Measured(continuous_current(pack), "current", 0))
+    yield Remedy("stronger_pack", words, exchange(design, "pack", pack, f"Pack {pack.name}"))
 
 
 def _thrust(design: Design, report: Report, train: PowerTrain) -> Iterator[Finding]:
@@ -312,25 +292,15 @@ def _larger_pack(design: Design, report: Report, seconds: float) -> Iterator[Rem
     if train is None or seconds <= 0:
         return
     pack = train.pack
-    for count in range(1, 40):
-        capacity = round(pack.capacity_ah + count * _PACK_STEP_AH, 3)
-        scale = capacity / pack.capacity_ah
-        added = (scale - 1) * mass_of(pack) * train.packs
+    for fresh in larger_packs(report, pack):
+        scale = fresh.capacity_ah / pack.capacity_ah
+        added = (mass_of(fresh) - mass_of(pack)) * train.packs
         # Level flight costs power by mass to the 3/2 power at a fixed lift coefficient.
         heavier = 1 + added / design.brief.ceiling
         if seconds * scale / heavier**1.5 < 1.02 * design.brief.endurance:
             continue
-        if scale > 2.5:
+        if scale > _MOST_LARGER:
             return
-        fresh = pack.model_copy(
-            update={
-                "name": f"{pack.cells}S {capacity * 1000:.0f}",
-                "capacity_ah": capacity,
-                "cell_resistance": scaled(pack.cell_resistance, 1 / scale),
-                "mass": scaled(pack.mass, scale),
-                "length": pack.length * scale ** (1 / 3),
-            }
-        )
         changes = exchange(design, "pack", fresh, f"Pack {fresh.name}")
         yield Remedy(
             "larger_pack", with_gain(f"Fit a {fresh.name} pack", mass_gained(design, report, changes)), changes

@@ -9,6 +9,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.advice.gain import mass_gained, with_gain
+from ridgeline.engine.advice.on_hand import controller_of, lacking
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.power.exchange import exchange
@@ -133,16 +134,18 @@ def _receiver(design: Design, report: Report, train: PowerTrain) -> Iterator[Fin
         words = "The receiver needs a supply of its own."
         yield _look("power.receiver_supply", words, why, Measured(load, "current"), figure="power.receiver_load")
     elif load > esc.bec_current:
+        reason = say(
+            "The controller's supply gives {}; an overloaded one drops the radio. A separate supply does it too.",
+            Measured(esc.bec_current, "current"),
+        )
+        stronger = tuple(_stronger_supply(design, report, train, load))
         yield Finding(
             "power.receiver_supply",
             "stop" if load > 1.3 * esc.bec_current else "look",
             "power",
             say("The servos may draw {} at once.", Measured(load, "current")),
-            say(
-                "The controller's supply gives {}; an overloaded one drops the radio. A separate supply does it too.",
-                Measured(esc.bec_current, "current"),
-            ),
-            tuple(_stronger_supply(design, report, train, load)),
+            reason if stronger else lacking(reason, "one of {} or more", Measured(load, "current")),
+            stronger,
             ("power.receiver_load",),
         )
     elif esc.bec_linear:
@@ -163,6 +166,8 @@ def _receiver(design: Design, report: Report, train: PowerTrain) -> Iterator[Fin
 def _stronger_supply(design: Design, report: Report, train: PowerTrain, load: float) -> Iterator[Remedy]:
     """Offer a controller of the same rating with the next supply that is sold, 6 g heavier."""
     esc = with_supply(train.esc, load)
+    if report.shelf is not None:
+        esc = controller_of(report, train.esc, train.esc.max_current, train.cells, load)
     if esc is None:
         return
     changes = exchange(design, "esc", esc, esc.name)

@@ -8,7 +8,9 @@ from collections.abc import Iterator
 from ridgeline.design.document import Design
 from ridgeline.design.hanging import hung
 from ridgeline.design.paths import Change
+from ridgeline.design.power import Pack
 from ridgeline.engine.advice.gain import mass_gained
+from ridgeline.engine.advice.on_hand import smaller_packs
 from ridgeline.engine.advice.savings import lighter_items
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure
@@ -25,6 +27,8 @@ RULE_THRESHOLD = 0.250
 #: Outside its 90 % band a weight counts as clear of the threshold.
 _ONE_SIDED = 0.05
 _PACK_STEP_AH = 0.05
+#: A pack with less than this share of the present one's capacity is another flight.
+_LEAST_PACK = 0.4
 #: A material this much off its estimate is worth a rescale.
 _WORTH_LEARNING = 0.01
 #: What has been weighed tells something once it is this share of the whole.
@@ -270,7 +274,7 @@ def _threshold(auw: Figure) -> Finding:
 
 def _lighten(design: Design, report: Report, over: float) -> Iterator[Remedy]:
     """Offer a smaller pack where that alone is enough, what saves most elsewhere, and a higher ceiling."""
-    yield from _smaller_pack(design, over)
+    yield from _smaller_pack(design, report, over)
     lighter = lighter_items(design, report, over)
     for number, (one, saved) in enumerate(lighter, 1):
         words = Phrase(f"{{}} lighter: {one.text.template}", (Measured(saved, "mass"), *one.text.values))
@@ -292,32 +296,45 @@ def _lighten(design: Design, report: Report, over: float) -> Iterator[Remedy]:
     )
 
 
-def _smaller_pack(design: Design, over: float) -> Iterator[Remedy]:
+def _lighter_pack(report: Report, pack: Pack, held: float, most: float) -> Pack | None:
+    """Return the largest pack of the same cells that weighs no more than a mass, kg; None where it would be too small.
+
+    Of a shelf, one of it; otherwise the present one with less in it, by what it weighs now.
+    """
+    least = _LEAST_PACK * pack.capacity_ah
+    if report.shelf is not None:
+        fitting = (p for p in smaller_packs(report, pack) if mass_of(p) <= most and p.capacity_ah >= least)
+        return next(fitting, None)
+    capacity = math.floor(pack.capacity_ah * most / held / _PACK_STEP_AH + 1e-9) * _PACK_STEP_AH
+    if capacity < max(least, _PACK_STEP_AH):
+        return None
+    scale = capacity / pack.capacity_ah
+    return pack.model_copy(
+        update={
+            "name": f"{pack.cells}S {capacity * 1000:.0f}",
+            "capacity_ah": capacity,
+            "cell_resistance": scaled(pack.cell_resistance, 1 / scale),
+            "mass": held * scale,
+        }
+    )
+
+
+def _smaller_pack(design: Design, report: Report, over: float) -> Iterator[Remedy]:
     """Offer a smaller pack where that alone is enough."""
     place = next(iter(kinds_of(design.parts).links.get("pack", ())), None)
     if design.power is not None and place is not None:
         pack = design.power.pack
         part = design.parts[place]
         held = part.weighed if part.weighed is not None else (part.estimate or mass_of(pack))
-        share = (held - over / part.count) / held
-        capacity = math.floor(pack.capacity_ah * share / _PACK_STEP_AH + 1e-9) * _PACK_STEP_AH
-        if capacity >= 0.4 * pack.capacity_ah and capacity >= _PACK_STEP_AH:
-            scale = capacity / pack.capacity_ah
-            fresh = pack.model_copy(
-                update={
-                    "name": f"{pack.cells}S {capacity * 1000:.0f}",
-                    "capacity_ah": capacity,
-                    "cell_resistance": scaled(pack.cell_resistance, 1 / scale),
-                    "mass": held * scale,
-                }
-            )
-            saved = held * (1 - scale) * part.count
+        fresh = _lighter_pack(report, pack, held, held - over / part.count)
+        if fresh is not None:
+            saved = (held - mass_of(fresh)) * part.count
             yield Remedy(
                 "smaller_pack",
                 say(
                     "Pack {} → {}: {} lighter",
                     Measured(pack.capacity_ah, "capacity", bare=True),
-                    Measured(capacity, "capacity"),
+                    Measured(fresh.capacity_ah, "capacity"),
                     Measured(saved, "mass"),
                 ),
                 exchange(design, "pack", fresh, f"Pack {fresh.name}"),
