@@ -129,7 +129,10 @@ def _is_nested_or_property(path, wanted):
 
 def test_the_shipped_shelf_is_as_large_as_promised_and_named_by_class():
     shelf = shipped_shelf()
-    assert [len(rows) >= n for rows, n in zip(shelf, (60, 90, 60, 20, 30, 20), strict=True)] == [True] * 6
+    assert [len(rows) >= n for rows, n in zip(shelf, (70, 120, 75, 28, 30, 20, 30), strict=True)] == [True] * 7
+    assert max(p.diameter for p in shelf.propellers) == pytest.approx(36 * 0.0254)
+    assert max(m.mass for m in shelf.motors) == pytest.approx(1.5)
+    assert max(p.cells for p in shelf.packs) == max(e.max_cells for e in shelf.escs) == 12
     for rows in shelf:
         assert len({row.name for row in rows}) == len(rows)
     for pack in shelf.packs:

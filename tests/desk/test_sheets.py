@@ -228,7 +228,7 @@ def test_a_bad_cell_is_refused_with_the_reason(desk, weights):
 
 def test_items_are_added_and_removed(weights):
     count = len(weights.store.design.parts)
-    press(weights.add)
+    weights.add_item()
     assert len(weights.store.design.parts) == count + 1 and weights.chosen == count
     press(weights.remove)
     assert len(weights.store.design.parts) == count
@@ -263,7 +263,7 @@ def test_the_kept_ground_of_the_weights_follows_shape_mass_and_units(desk, weigh
 
 
 def test_table_rows_follow_undo(weights):
-    press(weights.add)
+    weights.add_item()
     weights.store.undo()
     assert weights.model.rowCount() == len(weights.store.design.parts)
 

@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple
 from pydantic import Field
 
 from ridgeline.design.base import Flag, Node, measure
-from ridgeline.design.parts import Servo
+from ridgeline.design.parts import Group, Servo
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
 
 MaterialKind = Literal["sheet", "covering", "bulk", "print", "length"]
@@ -31,6 +31,21 @@ class Material(Node):
     strength: float = measure("pressure", "allowable stress in bending", 0.0, low=0.0, high=1e10)
 
 
+FittingKind = Literal["receiver", "wheel", "horn", "linkage", "hinge", "gear", "fastener", "payload"]
+
+
+class Fitting(Node):
+    """A small part that is bought by the piece: what it counts to, its mass and its extent."""
+
+    name: str = Field(min_length=1)
+    kind: FittingKind
+    group: Group
+    mass: float = measure("mass", "of one", low=0.00001, high=20.0)
+    length: float = measure("length", "fore and aft as usually fitted", 0.0, low=0.0, high=10.0)
+    width: float = measure("length", "side to side", 0.0, low=0.0, high=10.0)
+    height: float = measure("length", "up and down", 0.0, low=0.0, high=3.0)
+
+
 class Shelf(NamedTuple):
     """What there is to choose from, each kind in order of size."""
 
@@ -40,3 +55,4 @@ class Shelf(NamedTuple):
     escs: tuple[SpeedController, ...]
     servos: tuple[Servo, ...]
     materials: tuple[Material, ...]
+    fittings: tuple[Fitting, ...] = ()

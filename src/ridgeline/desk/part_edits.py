@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
+from ridgeline.design.carrying import hung_at
 from ridgeline.design.kinds import KIND_OF, duplicate
+from ridgeline.design.parts import Item
 from ridgeline.design.paths import REMOVE, Change, get
 from ridgeline.design.power import Mount, PowerTrain
 from ridgeline.desk.store import Store
@@ -14,6 +16,8 @@ from ridgeline.engine.sizing.additions import (
     called,
     first_train,
     fresh_body,
+    fresh_hook,
+    fresh_skid,
     fresh_wheels,
     replaced_by_train,
 )
@@ -41,6 +45,16 @@ def add_wheels(store: Store, *, tail: bool = False) -> None:
     made, legs = fresh_wheels(store.design, store.report.value("mass.auw"), tail=tail)
     if store.edit((Change("wheels[-]", made), Change("parts[-]", legs)), f"Add {made.name.lower()}"):
         store.select(f"wheels[{len(store.design.wheels) - 1}]")
+
+
+def add_item(store: Store, made: Item) -> None:
+    """Add an item that hangs in the body it lies under, and select it."""
+    body = next((b for b in store.design.bodies if b.sections[0].x <= made.x <= b.sections[-1].x), None)
+    if body is not None:
+        made = made.model_copy(update={"on": hung_at(made, body, store.design.power, (made.x, made.y, made.z))})
+    if store.edit((Change("parts[-]", made),), f"Add {made.name.lower()}"):
+        store.select(f"parts[{len(store.design.parts) - 1}]")
+        store.noted.emit(f"{made.name} is under the belly: its place is on Weights.")
 
 
 def add_power(store: Store) -> None:
@@ -233,6 +247,8 @@ ADDED_PARTS: tuple[tuple[str, Callable[[Store], None]], ...] = (
     ("Boom", lambda store: add_body(store, "boom")),
     ("Main wheels", lambda store: add_wheels(store)),
     ("Tail wheel", lambda store: add_wheels(store, tail=True)),
+    ("Skid", lambda store: add_item(store, fresh_skid(store.design))),
+    ("Tow hook", lambda store: add_item(store, fresh_hook(store.design))),
     ("Power train", add_power),
     ("Two motors more", add_motors),
     ("One motor in the middle", add_middle_motor),

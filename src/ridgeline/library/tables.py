@@ -14,7 +14,7 @@ from ridgeline.design.base import Node, scalar_kind
 from ridgeline.design.explain import explain
 from ridgeline.design.parts import Servo
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
-from ridgeline.design.shelf import Material, Shelf
+from ridgeline.design.shelf import Fitting, Material, Shelf
 from ridgeline.errors import DesignError
 from ridgeline.typed import plain_number, short
 
@@ -146,6 +146,7 @@ def shipped_shelf() -> Shelf:
         escs=read_table(_shipped("escs.csv"), SpeedController, "escs.csv"),
         servos=read_table(_shipped("servos.csv"), Servo, "servos.csv"),
         materials=read_table(_shipped("materials.csv"), Material, "materials.csv"),
+        fittings=read_table(_shipped("fittings.csv"), Fitting, "fittings.csv"),
     )
 
 

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Literal, NamedTuple
 
+import numpy as np
+
 from ridgeline.design.airframe import Body, BodyStation, ControlKind, Surface, Wheel
 from ridgeline.design.document import Design
-from ridgeline.design.parts import Item
+from ridgeline.design.parts import Item, Size
 from ridgeline.design.power import Mount, PowerTrain
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.atmosphere import density
@@ -33,6 +35,10 @@ _TAIL_WHEEL, _TAIL_AT = 0.4, 3.0
 _WITH_TRAIN, _OF_CEILING, _THRUST = 1.33, 0.3, 0.5
 
 
+#: A skid below the wing and a tow hook: place along the root chord, how far under the belly m, length m, mass kg (of
+#: the shipped fittings; a hook 10 to 15 % ahead of where gliders balance).
+_SKID_AT, _SKID_LOW, _SKID_LONG, _SKID_MASS = 0.3, 0.015, 0.12, 0.003
+_HOOK_AT, _HOOK_LOW, _HOOK_MASS = 0.2, 0.004, 0.003
 #: Dead weight ahead of this share of the root chord stands for what a motor will weigh there.
 _AHEAD_OF = 0.25
 
@@ -176,6 +182,55 @@ def fresh_wheels(design: Design, mass: float | None, *, tail: bool = False) -> t
     share = LEGS_SHARE * (_TAIL_WHEEL**2 if tail else 1.0)
     weighs = round(share * (mass or AIM_UNDER_CEILING * design.brief.ceiling), 4)
     return made, Item(name=f"{name}, legs", group="gear", basis="stock", x=made.x, z=made.z, estimate=weighs)
+
+
+def fresh_skid(design: Design) -> Item:
+    """Return a bent-wire skid under the belly, below the wing.
+
+    Parameters
+    ----------
+    design : Design
+
+    Returns
+    -------
+    Item
+        Not hung on anything yet.
+    """
+    place = _place(design.surfaces)
+    x = place.x + _SKID_AT * place.root
+    name = called("Skid", (p.name for p in design.parts))
+    z = round(_belly(design, x) - _SKID_LOW, 4)
+    size = Size(length=_SKID_LONG, width=0.002, height=2 * _SKID_LOW)
+    return Item(name=name, group="gear", basis="stock", x=round(x, 4), z=z, estimate=_SKID_MASS, size=size)
+
+
+def fresh_hook(design: Design) -> Item:
+    """Return a tow hook under the belly, ahead of the balance point so that the line pulls the nose straight.
+
+    Parameters
+    ----------
+    design : Design
+
+    Returns
+    -------
+    Item
+        Not hung on anything yet.
+    """
+    place = _place(design.surfaces)
+    x = place.x + _HOOK_AT * place.root
+    name = called("Tow hook", (p.name for p in design.parts))
+    z = round(_belly(design, x) - _HOOK_LOW, 4)
+    return Item(name=name, group="gear", basis="stock", x=round(x, 4), z=z, estimate=_HOOK_MASS)
+
+
+def _belly(design: Design, x: float) -> float:
+    """Return how low the lowest body reaches at a place along the aircraft, m; the wing's height where none is."""
+    found = [
+        float(np.interp(x, [s.x for s in body.sections], [s.z - 0.5 * s.height for s in body.sections]))
+        for body in design.bodies
+        if body.sections[0].x <= x <= body.sections[-1].x
+    ]
+    return min(found, default=_place(design.surfaces).z)
 
 
 def first_train(design: Design, shelf: Shelf, mass: float | None) -> tuple[PowerTrain, list[Item]] | None:

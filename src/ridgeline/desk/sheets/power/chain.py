@@ -32,6 +32,7 @@ from ridgeline.engine.power.full_throttle import MEAN_CHARGE
 from ridgeline.engine.power.operating_point import OperatingPoint, solve
 from ridgeline.errors import DesignError
 from ridgeline.files.coefficient_file import read_coefficients
+from ridgeline.files.own_bin import parts_on_hand
 from ridgeline.units import shown
 
 _TABLES = "Tables (*.csv *.tsv *.txt *.dat);;All files (*)"
@@ -97,9 +98,7 @@ class PowerSheet(Sheet):
 
     def _choose(self, link: str) -> None:
         self.store.select(f"power.{link}")
-        from ridgeline.library import shipped_shelf
-
-        shelf = shipped_shelf()
+        shelf = parts_on_hand()
         kinds: dict[str, tuple[Any, ...]] = {
             "pack": shelf.packs,
             "esc": shelf.escs,

@@ -13,6 +13,7 @@ from ridgeline.desk.dimensions import Selection
 from ridgeline.desk.drawing import View, draw_aircraft, extent, shape_key
 from ridgeline.desk.exporting import ask_export
 from ridgeline.desk.item_edits import copy_items, paste_items, read_table
+from ridgeline.desk.item_picks import picking_menu
 from ridgeline.desk.item_table import COLUMNS, ItemTable
 from ridgeline.desk.paint import Same, cg_mark, fit, line, rule, still, width_of, write
 from ridgeline.desk.piece_rows import path_built
@@ -69,8 +70,8 @@ class WeightsSheet(Sheet):
         self.table.selectionModel().currentRowChanged.connect(self._chosen)
         self.table.selectionModel().selectionChanged.connect(self._chose_several)
         self.built = BuiltRow(self, store)
-        self.add = RuledButton(self, "Add an item")
-        self.add.clicked.connect(self.add_item)
+        self.add = RuledButton(self, "Add an item…")
+        self.add.clicked.connect(self.ask_item)
         self.remove = RuledButton(self, "Remove it")
         self.remove.clicked.connect(self.remove_item)
         self.read_button = RuledButton(self, "Read a table…")
@@ -137,6 +138,15 @@ class WeightsSheet(Sheet):
             self.store.select(f"parts[{row}]")
             self.table.selectRow(row)
             self.table.edit(self.model.index(row, 0))
+
+    def ask_item(self) -> None:
+        """Open the menu of what can be added: a plain item, or one of the library or the bin."""
+        menu = picking_menu(self, self.store, self.add_item, self._show_added)
+        menu.popup(self.add.mapToGlobal(self.add.rect().topLeft()))
+
+    def _show_added(self) -> None:
+        self.table.selectRow(len(self.store.design.parts) - 1)
+        self.table.scrollToBottom()
 
     def remove_item(self) -> None:
         """Remove the selected item, or all of several."""
