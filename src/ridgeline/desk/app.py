@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from ridgeline.desk.shell import LEAST_SIZE, Shell
 from ridgeline.desk.stops import LEAVES
+from ridgeline.desk.text_size import put_in_force
 from ridgeline.desk.theme import dress, load_fonts
 from ridgeline.errors import DesignError
 from ridgeline.files.choices import remembered, remembered_word
@@ -77,6 +78,7 @@ def run(
     _find_display(drawing=bool(shot))
     if shot:
         return _shoot(file, shot, sheet, *(chosen or _USUAL_SIZE), theme)
+    put_in_force()
     app = prepare(theme)
     shell = Shell(file.removeprefix("demo:").capitalize() if file else "a new sheet")
     fit_screen(shell, chosen or _remembered_size())

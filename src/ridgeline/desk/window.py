@@ -33,6 +33,8 @@ from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.stops import LEAVES, STOPS
 from ridgeline.desk.store import Store
 from ridgeline.desk.surface_edits import ADDED_SURFACES, SURFACE_EDITS, add_surface
+from ridgeline.desk.text_choice import choose_text_size, fill_text_sizes
+from ridgeline.desk.text_size import SIZES
 from ridgeline.desk.theme import theme
 from ridgeline.desk.title_block import HEIGHT as TITLE_HEIGHT
 from ridgeline.desk.title_block import MARGIN_WIDTH, TitleBlock
@@ -224,6 +226,8 @@ class Window(Desk):
         view.addSeparator()
         self._action(view, "Light or dark", "Ctrl+D", self.turn_theme)
         self._action(view, "Millimetres or inches", "Ctrl+U", self.turn_units)
+        self.text_sizes = view.addMenu("Text size")
+        self.text_sizes.aboutToShow.connect(partial(fill_text_sizes, self.text_sizes, self))
         helping = self.bar.menus.addMenu("Help")
         self._action(helping, "Find a figure or command", "Ctrl+K", self.bar.command.setFocus)
         self._action(helping, "Keys", "F1", self._say_keys)
@@ -253,6 +257,7 @@ class Window(Desk):
         done += [(words, partial(change, self.store)) for words, change in (*SURFACE_EDITS, *PART_EDITS)]
         done += [(f"Add: {words}", partial(self._add_part, add)) for words, add in ADDED_PARTS]
         done += [(f"Add: {words}", partial(self._add_surface, role)) for words, role in ADDED_SURFACES]
+        done += [(f"Text size {size} %", partial(choose_text_size, self, size)) for size in SIZES]
         done += [(f"Write out: {row.words}", partial(ask_export, self, self.store, row.key)) for row in EXPORTS]
         return done
 
