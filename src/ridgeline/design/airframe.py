@@ -24,6 +24,8 @@ SectionForm = Literal[
     "reflexed",
     "profile",
 ]
+#: How a part comes off for transport: it stays on, comes off whole, in two halves, or apart at every inner station.
+Joint = Literal["fixed", "off", "halves", "panels"]
 ControlKind = Literal["aileron", "elevator", "rudder", "ruddervator", "elevon", "flap", "flaperon"]
 
 
@@ -96,6 +98,7 @@ class Surface(Node):
     warp_port: float = measure("length", "measured: tip trailing edge too low, port", 0.0, low=-0.2, high=0.2)
     stations: tuple[Station, ...] = Field(min_length=2, max_length=60)
     controls: tuple[ControlSurface, ...] = Field((), max_length=20)
+    joint: Joint = Field("fixed", description="how it comes off for transport")
     built: SurfaceBuild | None = Field(None, description="how it is built, where that is said; its pieces follow")
     sets: Sets = sets()
 
@@ -134,6 +137,7 @@ class Body(Node):
     z: float = measure("length", "origin above the datum", 0.0, low=-3.0, high=3.0)
     rounding: float = measure("fraction", "0 a box, 1 an ellipse", 0.0, low=0.0, high=1.0)
     stations: tuple[BodyStation, ...] = Field(min_length=2, max_length=60)
+    joint: Joint = Field("fixed", description="how it comes off, or apart, for transport")
     built: BodyBuild | None = Field(None, description="how it is built, where that is said; its pieces follow")
     sets: Sets = sets()
 

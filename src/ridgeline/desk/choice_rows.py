@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.paths import get
 from ridgeline.design.power import Mount
 from ridgeline.desk.dimensions import Dimension
 from ridgeline.desk.part_edits import put_mounts, turn_mount
 from ridgeline.desk.store import Store
+from ridgeline.engine.geometry.transport import joints_for
 from ridgeline.engine.power.prop_families import FAMILY_WORDS
 from ridgeline.engine.sizing.mounting import on_sides, sides_of_mount
 from ridgeline.errors import DesignError
@@ -24,6 +26,12 @@ GROUPS: Words = (
     ("gear", "gear"),
     ("ballast", "ballast"),
 )
+JOINTS: dict[str, str] = {
+    "fixed": "stays on",
+    "off": "comes off whole",
+    "halves": "comes off in halves",
+    "panels": "comes apart at kinks",
+}
 _SIDES: Words = (("pair", "a pair"), ("middle", "the centre line"), ("one", "one side"))
 _ENDS: Words = (("ahead", "ahead of it"), ("behind", "behind it"))
 
@@ -41,6 +49,12 @@ def choice_row(store: Store, label: str, path: str, words: Words) -> Dimension:
         store.put(path, value, f"{label}: {dict(words)[value]}")
 
     return Dimension(label, read=read, choices=words, choose=choose)
+
+
+def joint_row(store: Store, path: str, part: Surface | Body) -> Dimension:
+    """Return the row of how a part comes off for transport."""
+    words = tuple((joint, JOINTS[joint]) for joint in joints_for(part))
+    return choice_row(store, "For transport", f"{path}.joint", words)
 
 
 def switch_row(store: Store, label: str, path: str, yes: str, no: str) -> Dimension:

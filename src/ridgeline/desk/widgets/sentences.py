@@ -52,6 +52,8 @@ class Sentences(QWidget):
             for part in sentence.parts:
                 if isinstance(part, QWidget):
                     if isinstance(part, PathField):
+                        # Told of a change before its field was: the width is that of the new words.
+                        part.refresh()
                         part.fit_width()
                     x, y = self._room_for(part.width(), x, y)
                     part.move(round(x), y)
@@ -60,7 +62,7 @@ class Sentences(QWidget):
                     continue
                 for word in part.split():
                     wide = width_of(word)
-                    if word not in ".,":
+                    if word not in ".,;":
                         x, y = self._room_for(wide, x, y)
                     self._words.append((x, y + 14, word))
                     x += wide + space
@@ -71,7 +73,7 @@ class Sentences(QWidget):
     def _glued(self, sentence: Sentence, part: QWidget) -> bool:
         """Tell whether a full stop or comma follows a value directly."""
         following = sentence.parts[sentence.parts.index(part) + 1 :][:1]
-        return bool(following) and isinstance(following[0], str) and following[0][:1] in ".,"
+        return bool(following) and isinstance(following[0], str) and following[0][:1] in ".,;"
 
     def _room_for(self, wide: float, x: float, y: int) -> tuple[float, int]:
         return (0.0, y + self._line) if x > 0 and x + wide > self.width() else (x, y)

@@ -111,7 +111,7 @@ class BriefSheet(Sheet):
                         w["brief.build_method"],
                         ", with",
                         w["brief.controls"],
-                        "and laid out as",
+                        ", laid out as",
                         w["brief.layout"],
                         ".",
                     )
@@ -124,19 +124,25 @@ class BriefSheet(Sheet):
                         w["brief.launch"],
                         "in",
                         f("head_wind", "head wind"),
-                        "of wind; from wheels within",
+                        "wind, off wheels in",
                         f("ground_roll", "take-off run"),
                         ".",
                     )
                 ),
                 Sentence(
                     (
-                        "No more than",
+                        "At most",
                         f("ceiling", "ceiling weight"),
                         "and",
                         f("span_limit", "span limit"),
                         "of span, carrying",
                         f("payload", "payload"),
+                        ", boxed in",
+                        f("box_length", "transport box, longest side"),
+                        "×",
+                        f("box_width", "transport box, middle side"),
+                        "×",
+                        f("box_height", "transport box, shortest side"),
                         ".",
                     )
                 ),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from ridgeline.desk.choice_rows import BODY_KINDS, choice_row, mount_rows
+from ridgeline.desk.choice_rows import BODY_KINDS, choice_row, joint_row, mount_rows
 from ridgeline.desk.dimensions import Act, Dimension, Selection, name_row
 from ridgeline.desk.part_edits import add_motors, duplicate_selected, remove_mount, remove_selected
 from ridgeline.desk.set_edits import flies_row
@@ -63,6 +63,7 @@ def station_selection(store: Store, index: int, number: int) -> Selection:
         name_row(base),
         *_rows(f"{base}.stations[{number}]", _STATION),
         *_rows(base, whole),
+        joint_row(store, base, surface),
         *flies_row(store, base),
     )
     place = "root" if number == 0 else ("tip" if number == len(surface.stations) - 1 else f"break {number}")
@@ -92,6 +93,7 @@ def body_selection(store: Store, index: int, number: int) -> Selection:
         *_rows(path, _SECTION),
         Dimension("Rounding here, 0 box", f"{path}.rounding", empty=lambda: _round(store, index)),
         *_rows(base, _BODY),
+        joint_row(store, base, store.design.bodies[index]),
         *flies_row(store, base),
     )
     acts = (("Duplicate", then(duplicate_selected)), ("Remove", then(remove_selected)))

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.axes import disc_of, is_upright, mean_disc
-from ridgeline.desk.drawing import View, chord_point, panel_point
+from ridgeline.desk.drawing import View, chord_point, extent, panel_point
 from ridgeline.desk.paint import cg_mark, dimension, line, outline, path_of, pen, state_mark, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
@@ -54,17 +54,27 @@ def draw_pencil(p: QPainter, sheet: Sheet, plan: View) -> None:
     def at(y: float, x: float) -> tuple[float, float]:
         return view.at(panel_point(wing, y, x, 0.0, -1))
 
-    top, bottom = at(a.y, a.x - b.chord), at(b.y, b.x + b.chord + a.chord)
+    # The tip's chord is added to the root's on one side, the root's to the tip's on the other: whichever way round
+    # stays nearer to the drawing.
+    box = extent(sheet.store.design, "plan")
+    ends = (
+        ((a.y, a.x, a.x - b.chord), (b.y, b.x + b.chord, b.x + b.chord + a.chord)),
+        ((a.y, a.x + a.chord, a.x + a.chord + b.chord), (b.y, b.x, b.x - a.chord)),
+    )
+
+    def past(way: tuple[tuple[float, float, float], ...]) -> float:
+        far = [wing.x + x for _y, _from, x in way]
+        return max(box.top() - min(far), max(far) - box.bottom(), 0.0)
+
+    inner, outer = min(ends, key=past)
     p.setPen(pen(inks.soft, 1))
-    for one, two in (
-        (top, at(a.y, a.x)),
-        (at(b.y, b.x + b.chord), bottom),
-        (top, bottom),
-        (at(a.y, a.x + a.chord / 2), at(b.y, b.x + b.chord / 2)),
-    ):
-        line(p, *one, *two, inks.soft, dash=two == bottom and one == top)
-    write(p, top[0] - 6, top[1] + 10, "tip chord added", LABEL, inks.soft, align="right", halo=True)
-    write(p, bottom[0] + 6, bottom[1] - 2, "root chord added", LABEL, inks.soft, halo=True)
+    near, far = at(inner[0], inner[2]), at(outer[0], outer[2])
+    line(p, *near, *at(inner[0], inner[1]), inks.soft)
+    line(p, *far, *at(outer[0], outer[1]), inks.soft)
+    line(p, *near, *far, inks.soft, dash=True)
+    line(p, *at(a.y, a.x + a.chord / 2), *at(b.y, b.x + b.chord / 2), inks.soft)
+    write(p, near[0] - 6, near[1] + 10, "tip chord added", LABEL, inks.soft, align="right", halo=True)
+    write(p, far[0] + 6, far[1] - 2, "root chord added", LABEL, inks.soft, halo=True)
     x1, y1 = view.at((ref.mac_x_le, -ref.mac_y, 0.0))
     y2 = view.at((ref.at(1.0), 0.0, 0.0))[1]
     line(p, x1, y1, x1, y2, inks.ink, 2.5)

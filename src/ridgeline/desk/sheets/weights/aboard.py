@@ -373,7 +373,7 @@ class WeightsSheet(Sheet):
             words = f"{part.name.partition(',')[0]} {shown(mass, 'mass', self.store.units)}"
             x, y = side.at((part.x, 0.0, part.z))
             row = 0 if ends[0] <= ends[1] else 1
-            left = max(x - width_of(words, LABEL) / 2, ends[row] + 8, PAD)
+            left = max(x - width_of(words, LABEL) / 2, ends[row] + 16, PAD)
             ends[row] = left + width_of(words, LABEL)
             base = 68 + 15 * row
             line(p, x, y - disc_radius(mass), min(max(x, left + 4), ends[row] - 4), base + 3, inks.hair)
