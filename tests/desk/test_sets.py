@@ -191,3 +191,23 @@ def test_no_name_of_a_set_lies_under_a_button(open_window, whimbrel, size):
     rooms = [widget.geometry() for widget in (*sheet.names, *sheet.fits)]
     assert len(rooms) == 6
     assert not any(a.intersects(b) for k, a in enumerate(rooms) for b in rooms[k + 1 :])
+
+
+def test_sets_are_compared_by_sink_over_airspeed_with_ballast_and_wind(desk):
+    desk.open_sheet("weights.sets")
+    sheet = desk.sheet
+    assert not sheet.conditions["ballast"].isVisible()
+    sheet.compared.choose("air")
+    assert sheet.conditions["wind"].isVisible()
+    desk.grab()
+    before = sheet.polars
+    type_into(sheet.conditions["ballast"], "200 g")
+    type_into(sheet.conditions["wind"], "6")
+    after = sheet.polars
+    assert after[0].mass == pytest.approx(before[0].mass + 0.2)
+    assert after[0].over_ground < before[0].over_ground
+    type_into(sheet.conditions["wind"], "90 m/s")
+    assert sheet.wind == pytest.approx(6.0) and sheet.conditions["wind"].property("wrong") == "true"
+    desk.grab()
+    sheet.compared.choose("figures")
+    assert not sheet.conditions["wind"].isVisible()

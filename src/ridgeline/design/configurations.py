@@ -257,14 +257,30 @@ def _others(design: Design, part: Any) -> tuple[str, ...]:
 
 
 def _with_masses(design: Design, path: str, do: Callable[[Design, str], Design]) -> Design:
-    """Treat the items that carry a power train's masses like the train itself."""
-    if path != "power":
+    """Treat the items of a part like the part itself: a train's, and of a surface or body what is built of it or on it.
+
+    A wing of its own has panels, spar and servos of its own, each with what the scale says of it.
+    """
+    if path == "power":
+        own = [item.id for item in design.parts if item.component is not None]
+    elif _field(path) in ("surfaces", "bodies"):
+        ident = _part(design, path).id
+        own = [item.id for item in design.parts if _is_of(item, ident)]
+    else:
         return design
-    for ident in [part.id for part in design.parts if part.component is not None]:
+    for ident in own:
         index = next((i for i, part in enumerate(design.parts) if part.id == ident), None)
         if index is not None:
             design = do(design, f"parts[{index}]")
     return design
+
+
+def _is_of(item: Any, ident: str) -> bool:
+    """Tell whether an item is built of a part or, on a surface, hangs on it; what lies in a body is not of the body."""
+    if item.build is not None and item.build.of == ident:
+        return True
+    hung = item.on is not None and item.on.to == ident
+    return hung and (item.group == "structure" or item.servo is not None)
 
 
 def own_version(design: Design, path: str) -> Design:

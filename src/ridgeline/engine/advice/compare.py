@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.configurations import Part, fit, name_of
@@ -94,9 +94,29 @@ def swapped(one: FittedSet, other: FittedSet) -> tuple[Swapped, ...]:
     -------
     tuple of Swapped
     """
-    found = [*_items(one, other)]
+    links = {_link_of(swap): swap for swap in _links(one.design.power, other.design.power)}
+    found = [_with_link(swap, links) for swap in _items(one, other)]
     found.sort(key=lambda s: -abs(s.mass or 0.0))
-    return (*found, *_links(one.design.power, other.design.power), *_shapes(one.design, other.design))
+    return (*found, *links.values(), *_shapes(one.design, other.design))
+
+
+def _link_of(swap: Swapped) -> str:
+    """Return which link of a train is exchanged; "" for the train as a whole."""
+    kinds = {Motor: "motor", SpeedController: "esc", Pack: "pack", Propeller: "propeller"}
+    return kinds.get(type(swap.new if swap.new is not None else swap.old), "")  # type: ignore[arg-type]
+
+
+def _with_link(swap: Swapped, links: dict[str, Swapped]) -> Swapped:
+    """Return the exchange of a link with the mass of the item that carries it: each is told once."""
+    item = swap.new if swap.new is not None else swap.old
+    link = links.pop(item.component or "", None) if isinstance(item, Item) and item.component else None
+    if link is None:
+        return swap
+    fit = swap.fit if swap.fit.template else link.fit
+    if swap.fit.template and link.fit.template:
+        fit = say(f"{swap.fit.template}; {link.fit.template}", *swap.fit.values, *link.fit.values)
+    fits = link.fits if swap.fits is None else (swap.fits if link.fits is None else swap.fits and link.fits)
+    return replace(link, mass=swap.mass, moment=swap.moment, fit=fit, fits=fits)
 
 
 def _item_rows(fitted: FittedSet) -> dict[str, tuple[Item, float]]:

@@ -13,17 +13,24 @@ from ridgeline.desk.paint import cg_mark, fit, heading, line, rule, state_mark, 
 from ridgeline.desk.scales import nice_step, ruler
 from ridgeline.desk.set_edits import add_set, change, fit_set
 from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.weights.set_polars import draw_set_polars
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton, discard
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.engine.advice.compare import FittedSet, Swapped, compare, swapped
+from ridgeline.engine.advice.set_polars import SetPolar, polar_of
 from ridgeline.engine.report import LEVELS, within
+from ridgeline.errors import DesignError
+from ridgeline.typed import parse
 from ridgeline.units import shown, with_unit
 
 _LABELS, _ROW, _HEAD = 132, 20, 62
 #: Width of a column in which a name and its button stand side by side.
 _ROOMY = 190
+_WAYS = (("figures", "figures and swaps"), ("air", "sink over airspeed"))
+#: The most ballast, kg, and wind, m/s, that sets are compared in.
+_MOST = {"ballast": 10.0, "wind": 25.0}
 #: The figures compared, each with a word of its own.
 _FIGURES = (
     ("mass.auw", "All-up weight"),
@@ -54,6 +61,27 @@ class SetName(Entry):
             self._sheet.store.replace(fresh, f"Rename {self._set.name}")
 
 
+class Condition(Entry):
+    """Ballast or wind the sets are compared in, typed at the foot."""
+
+    def __init__(self, sheet: WeightsSetsSheet, words: str, name: str, quantity: str) -> None:
+        super().__init__(sheet, words)
+        self._sheet, self._name, self._quantity = sheet, name, quantity
+
+    def current(self) -> str:
+        value = getattr(self._sheet, self._name, 0.0)
+        return with_unit(value, self._quantity, self._sheet.store.units)
+
+    def accept(self, text: str) -> None:
+        bare = self._sheet.store.unit_of(self._quantity)
+        value = parse(text, self._quantity, path=self._name, bare=bare)
+        if not 0 <= value <= _MOST[self._name]:
+            most = with_unit(_MOST[self._name], self._quantity, self._sheet.store.units)
+            raise DesignError(self._name, f"“{text.strip()}”", f"nothing to {most}")
+        setattr(self._sheet, self._name, value)
+        self._sheet.refresh()
+
+
 class WeightsSetsSheet(Sheet):
     """The sets of one airframe, side by side."""
 
@@ -70,6 +98,13 @@ class WeightsSetsSheet(Sheet):
         self.add.clicked.connect(lambda: add_set(self.store))
         self.drop = RuledButton(self, "Drop the fitted set")
         self.drop.clicked.connect(self._drop)
+        #: What is compared below the pictures, and the ballast kg and wind m/s it is compared in.
+        self.by, self.ballast, self.wind = "figures", 0.0, 0.0
+        self.compared = WordButton(self, "compared by", _WAYS, lambda: self.by, self._compare_by)
+        self.conditions = {
+            "ballast": Condition(self, "ballast at the balance point", "ballast", "mass"),
+            "wind": Condition(self, "wind against it", "wind", "speed"),
+        }
 
     def subtitle(self) -> str:
         count = len(self.store.design.configurations)
@@ -79,6 +114,16 @@ class WeightsSetsSheet(Sheet):
         ident = self.store.design.fitted
         name = configurations.name_of(self.store.design, ident)
         change(self.store, lambda design: configurations.drop(design, ident), f"Drop {name}")
+
+    def _compare_by(self, way: str) -> None:
+        self.by = way
+        self.refresh()
+
+    @property
+    def polars(self) -> tuple[SetPolar, ...]:
+        """Every set in the air at the ballast and wind chosen; those that do not fly yet left out."""
+        found = (polar_of(one, self.ballast, self.wind) for one in self.sets)
+        return tuple(one for one in found if one is not None)
 
     def _fill(self) -> None:
         if self._of is self.store.design:
@@ -131,6 +176,12 @@ class WeightsSetsSheet(Sheet):
             button.setGeometry(int(place[0]), int(place[1]), 60, 24)
             name.show()
             button.show()
+        self.compared.refresh()
+        self.compared.move(self.width() - PAD - self.compared.width(), self.height() - 28)
+        for number, field in enumerate(self.conditions.values()):
+            field.setGeometry(PAD + 366 + 118 * number, self.height() - 28, 56, 20)
+            field.setVisible(self.by == "air")
+            field.refresh()
         self.add.setGeometry(PAD, self.height() - 30, 140, 24)
         self.drop.setGeometry(PAD + 150, self.height() - 30, 140, 24)
         self.drop.setEnabled(bool(self.store.design.configurations))
@@ -162,6 +213,22 @@ class WeightsSetsSheet(Sheet):
                 cg_mark(p, *view.at((float(state.cg[0]), float(state.cg[1]), 0.0)), 5)
             p.restore()
         self._draw_ruler(p, scale)
+        words = "compared by"
+        write(
+            p,
+            self.width() - PAD - self.compared.width() - 8,
+            self.height() - 14,
+            words,
+            LABEL,
+            inks.soft,
+            align="right",
+        )
+        if self.by == "air":
+            for number, words in enumerate(("ballast", "wind")):
+                write(p, PAD + 360 + 118 * number, self.height() - 14, words, LABEL, inks.soft, align="right")
+            box = QRectF(PAD, self._table_top, self.width() - 2 * PAD, self.height() - self._table_top - 40)
+            draw_set_polars(p, self, self.polars, box)
+            return
         self._draw_table(p)
         self._draw_swaps(p)
 
