@@ -58,6 +58,13 @@ FLAT: tuple[tuple[str, float, float, float, int, float, float, int, tuple[int, .
     ("28-06", 65, 34, 20, 6, 4.0, 19, 14, (750, 480)),
     ("41-08", 95, 46, 25, 6, 4.0, 25, 24, (480, 380)),
 )
+#: Long slim motors that turn fans: as above.
+INRUNNERS: tuple[tuple[str, float, float, float, int, float, float, int, tuple[int, ...]], ...] = (
+    ("20-30", 34, 20, 34, 3, 2.3, 12, 4, (4800, 4100)),
+    ("24-40", 68, 24, 44, 4, 3.17, 16, 4, (3900, 3200)),
+    ("28-40", 112, 28, 48, 6, 4.0, 19, 4, (3000, 2300)),
+    ("29-52", 165, 29, 60, 6, 4.0, 19, 4, (2500, 1900)),
+)
 #: Name, mass g, diameter and length mm, cells, rpm/V, winding mΩ, no-load A at V, most A.
 BRUSHED = (
     ("Brushed coreless 7-16, 17000 Kv", 3, 7, 16, 1, 17000, 900, 0.10, 3.7, 2.2),
@@ -79,7 +86,7 @@ PROPELLERS = {
 }
 #: Three and four blades.
 WIDE = ("4×3×3", "5×3×3", "5×4.5×3", "6×4×3", "6×4.5×3", "7×4×3", "8×4×3", "5×4.5×4", "6×4.5×4")
-FANS_MM = (50, 64, 70)
+FANS_MM = (50, 55, 64, 70, 80, 90)
 _LABEL = {
     "thin_electric": "Thin electric",
     "slow_fly": "Slow fly",
@@ -112,7 +119,18 @@ PACKS: dict[int, tuple[tuple[int, int], ...]] = {
         *((4000, 30), (5000, 30)),
     ),
     5: ((1500, 45), (2200, 40), (3000, 35), (4000, 35), (5000, 30)),
-    6: ((1300, 60), (1800, 45), (2200, 40), (3000, 40), (3700, 35), (4500, 35), (5000, 35), (6000, 30), (8000, 25), (10000, 25)),
+    6: (
+        (1300, 60),
+        (1800, 45),
+        (2200, 40),
+        (3000, 40),
+        (3700, 35),
+        (4500, 35),
+        (5000, 35),
+        (6000, 30),
+        (8000, 25),
+        (10000, 25),
+    ),
     8: ((3000, 40), (4000, 35), (5000, 35), (6000, 30)),
     10: ((4000, 35), (5000, 35), (6000, 30)),
     12: ((3000, 40), (4000, 35), (5000, 35), (6000, 30), (8000, 25), (10000, 25)),
@@ -187,7 +205,7 @@ def _short(value: float, digits: int = 1) -> str:
 def motors() -> None:
     """Winding 7/(Kv² m^(5/3)); no-load current in proportion to Kv m^0.9; rating 3.5 W/g on the most cells."""
     rows: list[tuple[float, tuple[object, ...]]] = []
-    for kind, table in (("Outrunner", OUTRUNNERS), ("Flat outrunner", FLAT)):
+    for kind, table in (("Outrunner", OUTRUNNERS), ("Flat outrunner", FLAT), ("Inrunner", INRUNNERS)):
         for size, grams, wide, long, cells, shaft, circle, poles, windings in table:
             for kv in windings:
                 m = grams / 1000

@@ -197,3 +197,22 @@ def test_dimensions_never_push_the_findings_out(open_window, whimbrel, size):
     last = list(margin.dimensions.acts.values())[-1]
     last.setFocus()
     assert margin.dimensions.height() >= last.geometry().bottom()
+
+
+def test_a_fan_is_shown_before_it_is_fitted_and_its_masses_told(desk):
+    desk.open_sheet("power")
+    store, said = desk.store, []
+    store.noted.connect(said.append)
+    before = store.design
+    button = desk.margin.dimensions.acts["Fan instead"]
+    button.rested.emit(True)
+    ghost = store.ghost[1]
+    assert store.ghost[0].power.propeller.family == "ducted_fan" and store.design is before
+    desk.grab()
+    act(desk, "Fan instead")
+    assert store.report.value("mass.auw") == pytest.approx(ghost.value("mass.auw"))
+    assert store.report.value("balance.cg_fraction") == pytest.approx(ghost.value("balance.cg_fraction"))
+    assert "motor 55 g → " in said[-1] and "propeller or fan" in said[-1]
+    assert "Propeller instead" in desk.margin.dimensions.acts
+    store.undo()
+    assert store.design == before

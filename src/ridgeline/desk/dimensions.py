@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
@@ -15,6 +15,7 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.title_block import MARGIN_WIDTH
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.fields import PathField
+from ridgeline.engine.report import Remedy
 
 PAD = 16
 ROW = 22
@@ -55,6 +56,8 @@ class Selection:
     title: str
     rows: tuple[Dimension, ...]
     acts: tuple[Act, ...] = ()
+    #: What an act would do, by its words, where that can be shown before it is pressed.
+    previews: Mapping[str, Callable[[], Remedy | None]] = field(default_factory=dict)
 
 
 def name_row(path: str) -> Dimension:
@@ -137,8 +140,15 @@ class Dimensions(QWidget):
             for number, (words, _do) in enumerate(acts):
                 button = RuledButton(self, words)
                 button.clicked.connect(lambda _=False, n=number: self._selection.acts[n][1]())
+                button.rested.connect(lambda on, w=words: self._preview(w, on))
                 button.show()
                 self.acts[words] = button
+
+    def _preview(self, words: str, on: bool) -> None:
+        """Show what an act would give while a hand or a key rests on it."""
+        look = self._selection.previews.get(words)
+        if look is not None:
+            self._store.show_ghost(look() if on else None)
 
     def _place_acts(self, top: int) -> None:
         """Lay the acts out in rows under the values."""

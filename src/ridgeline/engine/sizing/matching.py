@@ -28,7 +28,7 @@ _MOTOR_SHARE = (0.02, 0.25)
 #: Supply for the servos an aircraft of a mass, kg, usually has, A.
 _RECEIVER = ((0.5, 3.0), (0.2, 2.0), (0.0, 1.0))
 #: A first choice keeps to the common kinds; the match offers the others.
-_FIRST_FAMILIES = ("thin_electric", "slow_fly", "tiny")
+FIRST_FAMILIES = ("thin_electric", "slow_fly", "tiny")
 #: What a lack of thrust, time, pitch speed or a cool motor is worth in mass, over the aircraft (chosen).
 _LACK, _SHORT, _SLOW, _HOT = 10.0, 2.0, 1.0, 2.0
 #: Pitch speed over cruise at which level flight takes about half throttle.
@@ -38,6 +38,8 @@ PITCH_OVER_CRUISE = 2.0
 _ENERGY, _FEW = (0.6, 3.5), 6
 #: A can turns propellers of about three to nine times its diameter, some of eleven.
 _PROP_OVER_CAN = (3.0, 11.0)
+#: A fan stands close about its motor.
+FANS, _FAN_OVER_CAN = ("ducted_fan",), (1.8, 5.0)
 
 
 def packs_in_hand(brief: Brief, shelf: Shelf) -> tuple[Pack, ...]:
@@ -77,6 +79,7 @@ def first_power_train(
     mean_power: float = MEAN_POWER,
     receiver: float = 0.0,
     pitch_over_cruise: float = PITCH_OVER_CRUISE,
+    families: tuple[str, ...] = FIRST_FAMILIES,
 ) -> PowerTrain | None:
     """Return the lightest power train for the thrust ratio and time of a brief.
 
@@ -94,6 +97,8 @@ def first_power_train(
         What receiver and servos may draw at once, A, where it is known; else what a mass usually asks for.
     pitch_over_cruise : float
         Pitch speed wanted, standing, over the cruise speed.
+    families : tuple of str
+        Of propellers; ducted fans only among themselves.
 
     Returns
     -------
@@ -101,12 +106,13 @@ def first_power_train(
         None only when the shelf is empty. When nothing reaches the thrust, the strongest that holds its ratings.
     """
     packs = _of_an_energy(packs_in_hand(brief, shelf), mean_power * mass * brief.endurance)
-    blades = tuple(p for p in shelf.propellers if p.diameter <= PROP_OVER_SPAN * span and p.family in _FIRST_FAMILIES)
+    blades = tuple(p for p in shelf.propellers if p.diameter <= PROP_OVER_SPAN * span and p.family in families)
     if not (packs and blades and shelf.motors and shelf.escs):
         return None
     cans_on_shelf = _of_a_size(shelf.motors, mass / motors)
     survey = Survey(cans_on_shelf, blades, packs, shelf.escs, nothing_known(brief, mass, air_density, motors, receiver))
     cans = np.array([motor.diameter for motor in cans_on_shelf])[:, None]
+    over_can = _FAN_OVER_CAN if families == FANS else _PROP_OVER_CAN
     cruise = brief.cruise_ratio * math.sqrt(2 * brief.wing_loading * GRAVITY / (air_density * first_cl_max(brief)))
     energy = np.array([usable_energy(pack) for pack in packs])[None]
     wanted, seconds = brief.thrust_ratio * mass * GRAVITY, energy / (mean_power * mass)
@@ -117,8 +123,8 @@ def first_power_train(
         sound = (
             (row.esc >= 0)
             & (row.thrust > 0)
-            & (ratio > _PROP_OVER_CAN[0])
-            & (ratio < _PROP_OVER_CAN[1])
+            & (ratio > over_can[0])
+            & (ratio < over_can[1])
             & (survey.cells <= survey.motor_cells)
         )
         sound &= (row.current <= survey.pack_limit) & (row.motor_current <= survey.motor_limit)

@@ -6,12 +6,14 @@ from functools import partial
 
 from ridgeline.design.power import PowerTrain
 from ridgeline.desk.choice_rows import family_row, mount_rows
+from ridgeline.desk.converting import conversion, convert
 from ridgeline.desk.dimensions import Dimension, Selection, name_row
 from ridgeline.desk.part_edits import add_motors, remove_power
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.power.links import NAMES
 from ridgeline.desk.store import Store
 from ridgeline.engine.power.typed_parts import of_class
+from ridgeline.engine.sizing.matching import FANS
 
 #: What of each link can be typed: words and field.
 _ROWS: dict[str, tuple[tuple[str, str], ...]] = {
@@ -92,5 +94,10 @@ def link_selection(store: Store, link: str, train: PowerTrain) -> Selection:
     rows += flies_row(store, "power")
     motors = f", {train.motors} of them" if train.motors > 1 and link != "pack" else ""
     words = NAMES[link] if link == "esc" else NAMES[link].lower()
-    acts = (("Two motors more", partial(add_motors, store)), ("Take it out", partial(remove_power, store)))
-    return Selection(f"{words}{motors}", tuple(rows), acts)
+    other = "Propeller instead" if train.propeller.family in FANS else "Fan instead"
+    acts = (
+        ("Two motors more", partial(add_motors, store)),
+        (other, partial(convert, store)),
+        ("Take it out", partial(remove_power, store)),
+    )
+    return Selection(f"{words}{motors}", tuple(rows), acts, {other: partial(conversion, store)})
