@@ -213,7 +213,8 @@ def motors() -> None:
                 volts = 3.7 if cells == 1 else 7.4 if cells == 2 else 10
                 most = 3.5 * grams / (3.7 * cells)
                 name = f"{kind} {size}, {kv} Kv"
-                cell = (name, "brushless", kv, _short(1000 * ohms), _short(idle, 2), volts, grams, _short(most), cells)
+                told = _short(1000 * ohms, 1 if ohms > 0.004 else 2)
+                cell = (name, "brushless", kv, told, _short(idle, 2), volts, grams, _short(most), cells)
                 rows.append((grams, (*cell, wide, long, shaft, circle, poles, 0)))
     for name, grams, wide, long, cells, kv, mohm, idle, volts, most in BRUSHED:
         rows.append((grams, (name, "brushed", kv, mohm, idle, volts, grams, most, cells, wide, long, 1.0, 0, 2, 0.15)))

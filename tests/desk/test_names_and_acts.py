@@ -216,3 +216,23 @@ def test_a_fan_is_shown_before_it_is_fitted_and_its_masses_told(desk):
     assert "Propeller instead" in desk.margin.dimensions.acts
     store.undo()
     assert store.design == before
+
+
+def test_longer_motor_leads_are_typed_and_tell_what_they_drop(desk):
+    desk.open_sheet("power")
+    store = desk.store
+    store.select("power.motor")
+    type_in(desk, "power.motor_lead", "400 mm")
+    assert store.design.power.motor_lead == pytest.approx(0.4)
+    assert [p.name for p in store.design.parts if p.component == "motor_leads"] == ["Motor leads"]
+    row = next(r for r in desk.sheet.selection().rows if r.label.startswith("They drop"))
+    assert 0.05 < float(row.read()) < 0.5
+    type_in(desk, "power.motor_lead", "0")
+    assert not [p for p in store.design.parts if p.component == "motor_leads"]
+    store.select("power.esc")
+    rename(desk, "power.esc.connector", "Round 4 mm")
+    assert store.design.power.esc.connector == "Round 4 mm"
+
+
+def type_in(desk, path, words):
+    rename(desk, path, words)

@@ -13,7 +13,7 @@ from ridgeline.design.identity import Ident, ident
 Group = Literal["airframe", "adhesive", "structure", "radio", "power", "battery", "payload", "gear", "ballast"]
 #: How an estimate was come by; decides its band and which estimates err together.
 Basis = Literal["library", "sheet", "print", "adhesive", "stock"]
-Component = Literal["motor", "esc", "pack", "propeller"]
+Component = Literal["motor", "esc", "pack", "propeller", "motor_leads"]
 
 
 class Size(Node):

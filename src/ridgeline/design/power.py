@@ -66,6 +66,7 @@ class SpeedController(Node):
     bec_current: float = measure("current", "what its receiver supply gives; 0 without one", 2.0, low=0.0, high=30.0)
     bec_linear: Flag = Field(False, description="the receiver supply burns off the voltage it does not need")
     max_erpm: float = measure("rotation", "electrical; 0 where not known", 240000.0, low=0.0, high=1e6)
+    connector: str = Field("", max_length=40, description="plug towards the pack; empty where not known")
     price: float | None = price()
     stock: Whole | None = stock()
 
@@ -96,6 +97,7 @@ class Pack(Node):
     curve: tuple[ChargePoint, ...] = Field(
         (), max_length=40, description="its own volts over charge; a lithium polymer cell's where left out"
     )
+    connector: str = Field("", max_length=40, description="plug; empty where not known")
     cut_off: float | None = measure(
         "voltage", "least a cell may be pulled to under load; 3.4 V where not", None, low=0.5, high=4.0
     )
@@ -216,6 +218,8 @@ class PowerTrain(Node):
     pack_parallel: Whole = Field(1, ge=1, le=4, description="packs side by side")
     lead_resistance: float = measure("resistance", "leads and connectors", 0.004, low=0.0, high=1.0)
     lead_awg: Whole | None = Field(None, ge=4, le=30, description="wire gauge of the pack's leads")
+    motor_lead: float = measure("length", "between controller and motor beyond their own leads", 0.0, low=0.0, high=3.0)
+    motor_lead_awg: Whole = Field(16, ge=4, le=30, description="wire gauge of those")
     bench: tuple[BenchRow, ...] = Field((), max_length=2000, fail_fast=True, description="rows of the thrust stand")
     bench_fit: Fitted | None = None
     cooling_inlet: float = measure("area", "opening for cooling air; 0 where not known", 0.0, low=0.0, high=0.1)

@@ -39,6 +39,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
         yield from _tips(design, report, train)
         yield from _controller(report, train)
         yield from _receiver(design, report, train)
+        yield from _plugs(train)
         yield from _wire(report, train)
         yield from _bench(train)
         yield from _table(report, train)
@@ -173,6 +174,25 @@ def _stronger_supply(design: Design, report: Report, train: PowerTrain, load: fl
     changes = exchange(design, "esc", esc, esc.name)
     words = with_gain(f"A controller with a {esc.bec_current:.0f} A supply", mass_gained(design, report, changes))
     yield Remedy("stronger_supply", words, changes)
+
+
+def _plugs(train: PowerTrain) -> Iterator[Finding]:
+    """Say that the pack's plug and the controller's are not alike."""
+    one, other = train.pack.connector.strip(), train.esc.connector.strip()
+    if one and other and one.casefold() != other.casefold():
+        yield Finding(
+            "power.plug",
+            "look",
+            "power",
+            say(
+                f"The pack's plug, {one}, does not go into the controller's, {other}.".replace("{", "(").replace(
+                    "}", ")"
+                )
+            ),
+            say(
+                "Solder one of them anew, with its pole checked twice; an adapter costs volts and another loose joint."
+            ),
+        )
 
 
 def _wire(report: Report, train: PowerTrain) -> Iterator[Finding]:

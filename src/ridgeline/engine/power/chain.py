@@ -14,6 +14,7 @@ from ridgeline.engine.power import pack as packs
 from ridgeline.engine.power import propeller as propellers
 from ridgeline.engine.power import thermal
 from ridgeline.engine.power.classes import idle_of, on_resistance_of, winding_of
+from ridgeline.engine.power.leads import motor_lead_resistance
 
 RPM_PER_RAD = 30 / math.pi
 #: No-load current grows mildly with speed: I0 (0.6 + 0.4 ω/ω_ref) (handbook of the trade §8).
@@ -115,7 +116,7 @@ def chain(train: PowerTrain, charge: float = 1.0, temperature_c: float = 20.0) -
         lag=lag_of(motor),
         pole_pairs=motor.poles / 2,
         warming=thermal.warming(motor.mass),
-        esc_resistance=on_resistance_of(train.esc),
+        esc_resistance=on_resistance_of(train.esc) + motor_lead_resistance(train),
         pack_resistance=packs.resistance(train.pack) * cold * train.pack_series / train.pack_parallel,
         lead_resistance=train.lead_resistance,
         open_circuit=train.pack_series * float(packs.open_circuit_voltage(train.pack, charge)),

@@ -213,3 +213,41 @@ def _under(mount: Mount, bodies: tuple[Body, ...]) -> Body | None:
 
     near = min(bodies, key=off, default=None)
     return near if near is not None and off(near) <= _ON_THE_END else None
+
+
+def with_motor_leads(design: Design, length: float) -> tuple[Change, ...]:
+    """Return the edits that lengthen the leads between controllers and motors, with the item that carries their mass.
+
+    Parameters
+    ----------
+    design : Design
+        With a power train.
+    length : float
+        Of one motor's leads beyond their own, m; none takes the item out.
+
+    Returns
+    -------
+    tuple of Change
+    """
+    assert design.power is not None
+    changes = [Change("power.motor_lead", length)]
+    found = [k for k, item in enumerate(design.parts) if item.component == "motor_leads"]
+    if length <= 0:
+        return (*changes, *(Change(f"parts[{k}]", REMOVE) for k in reversed(found)))
+    if found:
+        return tuple(changes)
+    mount = design.power.mounts[0]
+    esc = next((item for item in design.parts if item.component == "esc"), None)
+    x = mount.x if esc is None else 0.5 * (mount.x + esc.x)
+    made = Item(
+        name="Motor leads",
+        group="power",
+        basis="stock",
+        component="motor_leads",
+        count=design.power.motors,
+        mirrored=mount.mirrored,
+        x=round(x, 4),
+        y=mount.y,
+        z=mount.z,
+    )
+    return (*changes, Change("parts[-]", made))

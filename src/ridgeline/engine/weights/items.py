@@ -13,6 +13,7 @@ from ridgeline.design.parts import Group, Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.kept import kept
 from ridgeline.engine.power.classes import mass_of as mass_of_link
+from ridgeline.engine.power.leads import motor_lead_mass
 from ridgeline.engine.weights.estimates import Extent, group_of, mass_of
 
 Array = NDArray[np.float64]
@@ -112,6 +113,8 @@ def estimate_of(item: Item, power: PowerTrain | None, extents: dict[str, Extent]
         return item.estimate
     if item.servo is not None and item.servo.mass is not None:
         return item.servo.mass
+    if item.component == "motor_leads" and power is not None:
+        return motor_lead_mass(power)
     if item.component is not None and power is not None:
         each = mass_of_link(getattr(power, item.component))
         return each * power.packs / item.count if item.component == "pack" else each

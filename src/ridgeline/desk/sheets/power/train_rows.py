@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
+from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
 from ridgeline.desk.choice_rows import family_row, mount_rows
 from ridgeline.desk.converting import conversion, convert
@@ -12,8 +13,11 @@ from ridgeline.desk.part_edits import add_motors, remove_power
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.sheets.power.links import NAMES
 from ridgeline.desk.store import Store
+from ridgeline.engine.power.leads import motor_lead_resistance
 from ridgeline.engine.power.typed_parts import of_class
 from ridgeline.engine.sizing.matching import FANS
+from ridgeline.engine.sizing.mounting import with_motor_leads
+from ridgeline.units import shown
 
 #: What of each link can be typed: words and field.
 _ROWS: dict[str, tuple[tuple[str, str], ...]] = {
@@ -76,6 +80,25 @@ _WITH: dict[str, tuple[tuple[str, str], ...]] = {
 }
 
 
+def _lead_rows(store: Store, train: PowerTrain) -> list[Dimension]:
+    """Return the rows of longer leads to the motor: an item carries their mass, and what they drop is told."""
+
+    def changes(length: float) -> list[Change]:
+        return list(with_motor_leads(store.design, length))
+
+    def drop() -> str:
+        power, current = store.design.power, store.report.value("power.static_current")
+        if power is None or current is None:
+            return "–"
+        return shown(current / power.motors * motor_lead_resistance(power), "voltage", store.units, 2)
+
+    rows = [Dimension("Longer leads, each", "power.motor_lead", changes=changes)]
+    if train.motor_lead > 0:
+        rows.append(Dimension("Their gauge, AWG", "power.motor_lead_awg"))
+        rows.append(Dimension("They drop, full throttle", read=drop, unit=store.units["voltage"].symbol))
+    return rows
+
+
 def link_selection(store: Store, link: str, train: PowerTrain) -> Selection:
     """Return the dimensions of one link of the chain."""
 
@@ -90,7 +113,9 @@ def link_selection(store: Store, link: str, train: PowerTrain) -> Selection:
     rows += [Dimension(words, f"power.{link}.{field}", empty=partial(by_class, field)) for words, field in _ROWS[link]]
     rows += [Dimension(words, path) for words, path in _WITH.get(link, ())]
     if link == "motor":
-        rows += mount_rows(store, 0)
+        rows += [*_lead_rows(store, train), *mount_rows(store, 0)]
+    if link in ("esc", "pack"):
+        rows.append(Dimension("Plug", f"power.{link}.connector", words=True))
     rows += flies_row(store, "power")
     motors = f", {train.motors} of them" if train.motors > 1 and link != "pack" else ""
     words = NAMES[link] if link == "esc" else NAMES[link].lower()
