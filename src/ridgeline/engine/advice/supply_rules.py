@@ -184,14 +184,8 @@ def _plugs(train: PowerTrain) -> Iterator[Finding]:
             "power.plug",
             "look",
             "power",
-            say(
-                f"The pack's plug, {one}, does not go into the controller's, {other}.".replace("{", "(").replace(
-                    "}", ")"
-                )
-            ),
-            say(
-                "Solder one of them anew, with its pole checked twice; an adapter costs volts and another loose joint."
-            ),
+            say("The pack's plug, {}, does not go into the controller's, {}.", one, other),
+            say("Solder one of them anew, poles checked twice; an adapter costs volts and is one more loose joint."),
         )
 
 
