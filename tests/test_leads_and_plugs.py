@@ -60,4 +60,4 @@ def test_plugs_that_do_not_mate_are_told_once_both_are_known(whimbrel):
 
     assert finding("", "Round 4 mm") is None and finding("Flat 60 A", " flat 60 a ") is None
     assert finding("Flat 60 A", "Round 4 mm").level == "look"
-    assert "Flat (60)" in str(finding("Flat {60}", "Round 4 mm").text)
+    assert "Flat {60}" in str(finding("Flat {60}", "Round 4 mm").text)
