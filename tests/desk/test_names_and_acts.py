@@ -236,3 +236,22 @@ def test_longer_motor_leads_are_typed_and_tell_what_they_drop(desk):
 
 def type_in(desk, path, words):
     rename(desk, path, words)
+
+
+def test_a_wing_is_put_on_a_seat_and_its_steps_typed(desk):
+    desk.open_sheet("shape")
+    store = desk.store
+    store.select("surfaces[0].stations[0]")
+    act(desk, "On a seat")
+    seat = store.design.surfaces[0].seat
+    assert seat.front < store.design.surfaces[0].x < seat.back and seat.step == pytest.approx(0.01)
+    type_in(desk, "surfaces[0].seat.step", "5")
+    assert store.design.surfaces[0].seat.step == pytest.approx(0.005)
+    desk.open_sheet("balance.levers")
+    assert any("hole" in b.text() or "hole" in b.accessibleName() for b in desk.sheet.buttons) or any(
+        "hole" in lever.text.render(store.units) for lever in desk.sheet.levers
+    )
+    desk.grab()
+    desk.open_sheet("shape")
+    act(desk, "No seat")
+    assert store.design.surfaces[0].seat is None

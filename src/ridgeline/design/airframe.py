@@ -77,6 +77,23 @@ class Profile(Node):
     points: tuple[tuple[Share, Share], ...] = Field(min_length=7, max_length=1000)
 
 
+class Seat(Node):
+    """Where a surface can be bolted on: places of its root fore and aft, and settings of its incidence, in steps."""
+
+    front: float = measure("length", "foremost place of its root, behind the datum", low=-2.0, high=10.0)
+    back: float = measure("length", "rearmost", low=-2.0, high=10.0)
+    step: float = measure("length", "hole to hole; 0 for a rail", 0.0, low=0.0, high=1.0)
+    low: float = measure("angle", "least incidence", 0.0, low=-0.7854, high=0.7854)
+    high: float = measure("angle", "greatest incidence", 0.0, low=-0.7854, high=0.7854)
+    angle_step: float = measure("angle", "setting to setting; 0 where any will do", 0.0, low=0.0, high=0.7854)
+
+    def check(self) -> None:
+        if self.back < self.front:
+            raise ValueError(f"the rearmost place behind the foremost at {self.front:g} m")
+        if self.high < self.low:
+            raise ValueError("the greatest incidence over the least")
+
+
 class Surface(Node):
     """A lifting surface. ``cant`` turns its panels up about the root: 0 a wing, 90° a fin, between them a V."""
 
@@ -99,6 +116,7 @@ class Surface(Node):
     stations: tuple[Station, ...] = Field(min_length=2, max_length=60)
     controls: tuple[ControlSurface, ...] = Field((), max_length=20)
     joint: Joint = Field("fixed", description="how it comes off for transport")
+    seat: Seat | None = Field(None, description="where it can be bolted on; None where it cannot be moved")
     built: SurfaceBuild | None = Field(None, description="how it is built, where that is said; its pieces follow")
     sets: Sets = sets()
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ridgeline.design.airframe import ControlKind, ControlSurface, Role, Station, Surface
+from ridgeline.design.airframe import ControlKind, ControlSurface, Role, Seat, Station, Surface
 from ridgeline.design.kinds import KIND_OF, duplicate
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.store import Store
@@ -58,6 +58,30 @@ def turn_sides(store: Store) -> None:
     surface = store.design.surfaces[index]
     words = "one side" if surface.mirrored else "both sides"
     store.put(f"surfaces[{index}].mirrored", not surface.mirrored, f"{surface.name} on {words}")
+
+
+#: A first seat: how far it reaches fore and aft over the root chord, its holes m apart, and its settings, rad.
+_SEAT_REACH, _SEAT_STEP, _SEAT_ANGLES, _SEAT_ANGLE = 0.3, 0.01, math.radians(5), math.radians(1)
+
+
+def turn_seat(store: Store, index: int) -> None:
+    """Give a surface a seat with a grid of holes and settings about where it is, or take its seat away."""
+    surface = store.design.surfaces[index]
+    path = f"surfaces[{index}].seat"
+    if surface.seat is not None:
+        store.put(path, None, f"{surface.name} fixed")
+        return
+    reach = math.ceil(_SEAT_REACH * surface.stations[0].chord / _SEAT_STEP) * _SEAT_STEP
+    made = Seat(
+        front=round(surface.x - reach, 4),
+        back=round(surface.x + reach, 4),
+        step=_SEAT_STEP,
+        low=max(surface.incidence - _SEAT_ANGLES, -math.pi / 4),
+        high=min(surface.incidence + _SEAT_ANGLES, math.pi / 4),
+        angle_step=_SEAT_ANGLE,
+    )
+    if store.put(path, made, f"{surface.name} on a seat"):
+        store.noted.emit("Its places are levers on Balance, its settings ways out on Shape; type its ends here.")
 
 
 def _new_surface(store: Store, role: Role) -> Surface:

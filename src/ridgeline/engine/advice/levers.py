@@ -6,13 +6,15 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from ridgeline.design.airframe import Surface
 from ridgeline.design.carrying import free_of_mounts
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change, apply
 from ridgeline.engine.advice.balance_rules import levers_to, pack_on_rail, rail_reach
+from ridgeline.engine.advice.seat_levers import Place, moved_to, place_words, seated
 from ridgeline.engine.phrase import Measured, Phrase, say
-from ridgeline.engine.report import Remedy, Report
+from ridgeline.engine.report import Remedy, Report, Trial
 from ridgeline.engine.results import given
 from ridgeline.engine.roots import root_in
 from ridgeline.engine.weights.levers import slide_for
@@ -209,9 +211,14 @@ def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
     reach = _WING_MOVE * ref.mac
     low, high = miss(-reach), miss(reach)
     if low * high > 0:
+        nearer = -reach if abs(low) < abs(high) else reach
+        yield from _on_seats(design, report, trial, list(seated(design, nearer)), aim)
         return
     move = root_in(miss, -reach, reach, 1e-7, low, high)
-    if abs(move) < _LEAST_MOVE:
+    seats = list(seated(design, move))
+    yield from _on_seats(design, report, trial, seats, aim)
+    if abs(move) < _LEAST_MOVE or seats:
+        # A wing with a seat goes where its seat lets it.
         return
     changes = wing_moved(design, move)
     yield Lever(
@@ -223,6 +230,30 @@ def _wing(design: Design, report: Report, aim: float) -> Iterator[Lever]:
         True,
         changes,
     )
+
+
+def _on_seats(
+    design: Design, report: Report, trial: Trial, seats: list[tuple[int, Surface, Place]], aim: float
+) -> Iterator[Lever]:
+    """Offer the place on its rail or bolt grid that brings a wing nearest to where it should be."""
+    now = report.value("stability.static_margin")
+    for index, surface, place in seats:
+        if abs(place.x - surface.x) < _LEAST_MOVE:
+            continue
+        changes = moved_to(index, place)
+        moved = apply(design, changes)
+        margin = trial.value(moved, "stability.static_margin")
+        if margin is None or now is None:
+            continue
+        yield Lever(
+            f"seat_{surface.id}",
+            place_words(surface, place),
+            trial.value(moved, "balance.cg_fraction") or aim,
+            0.0,
+            say("margin {} → {}", Measured(now, "fraction", bare=True), Measured(margin, "fraction")),
+            place.holes == 1,
+            changes,
+        )
 
 
 def _ballast(design: Design, report: Report, aim: float) -> Iterator[Lever]:

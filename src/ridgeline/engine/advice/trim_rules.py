@@ -9,6 +9,7 @@ from ridgeline.design.carrying import free_of_mounts
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.balance_rules import levers_to
+from ridgeline.engine.advice.seat_levers import angle_ways
 from ridgeline.engine.advice.trials import proved
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
 from ridgeline.engine.geometry.reference import TAILS, WINGS
@@ -181,7 +182,10 @@ def _at_rest(after: Report) -> float:
 
 
 def _trim_remedies(design: Design, report: Report, held: float) -> Iterator[Remedy]:
-    for way in given(report.results.trim).settings:
+    seats = tuple(angle_ways(design, report))
+    # What is set in steps is set so; the exact angle is none of its settings.
+    yield from seats
+    for way in () if seats else given(report.results.trim).settings:
         if way.held == "wing":
             tail = next(s for s in design.surfaces if s.role in (*TAILS, "foreplane"))
             setting = tail.incidence + way.tail_change

@@ -10,7 +10,7 @@ from ridgeline.desk.dimensions import Act, Dimension, Selection, name_row
 from ridgeline.desk.part_edits import add_motors, duplicate_selected, remove_mount, remove_selected
 from ridgeline.desk.set_edits import flies_row
 from ridgeline.desk.store import Store
-from ridgeline.desk.surface_edits import duplicate_surface, remove_surface, turn_sides
+from ridgeline.desk.surface_edits import duplicate_surface, remove_surface, turn_seat, turn_sides
 from ridgeline.desk.turning_rows import turning_rows
 
 _STATION = (
@@ -27,6 +27,14 @@ _SURFACE = (
     ("Incidence", "incidence"),
     ("Panels turned up", "cant"),
     ("Thickness", "thickness"),
+)
+_SEAT = (
+    ("Seat, foremost root edge", "front"),
+    ("Seat, rearmost root edge", "back"),
+    ("Hole to hole, 0 a rail", "step"),
+    ("Incidence from", "low"),
+    ("to", "high"),
+    ("in steps of", "angle_step"),
 )
 _MOUNT = (
     ("Firewall behind datum", "x"),
@@ -64,6 +72,7 @@ def station_selection(store: Store, index: int, number: int) -> Selection:
         *_rows(f"{base}.stations[{number}]", _STATION),
         *_rows(base, whole),
         joint_row(store, base, surface),
+        *(() if surface.seat is None else _rows(f"{base}.seat", _SEAT)),
         *flies_row(store, base),
     )
     place = "root" if number == 0 else ("tip" if number == len(surface.stations) - 1 else f"break {number}")
@@ -71,6 +80,7 @@ def station_selection(store: Store, index: int, number: int) -> Selection:
         ("Duplicate", partial(duplicate_surface, store)),
         ("One side" if surface.mirrored else "Both sides", partial(turn_sides, store)),
         ("Remove", partial(remove_surface, store)),
+        ("No seat" if surface.seat else "On a seat", partial(turn_seat, store, index)),
     )
     return Selection(f"station {number + 1}, {place}", rows, acts)
 
