@@ -165,3 +165,17 @@ def test_a_limit_is_told_in_the_unit_typed_or_else_in_those_shown(quantity, text
     unit = read(text, quantity, bare=units[quantity]).unit
     assert told(refused, units, unit).allowed == told_as
     assert told(DesignError("x", "y", "words"), units).allowed == "words"
+
+
+SQUARES = [("24 dm2", 0.24), ("24dm2", 0.24), ("24 dm^2", 0.24), ("2400 cm2", 0.24), ("340 in2", 0.21935)]
+
+
+@pytest.mark.parametrize(("text", "square_metres"), SQUARES)
+def test_a_square_may_be_typed_plainly(text, square_metres):
+    assert parse(text, "area") == pytest.approx(square_metres, rel=1e-4)
+
+
+def test_feet_keep_their_inches():
+    with pytest.raises(DesignError):
+        parse("6ft2", "area")
+    assert parse("6ft2in", "length") == pytest.approx(74 * 0.0254)

@@ -310,6 +310,8 @@ def _split_terms(text: str) -> list[tuple[float, str]]:
     # "oz/ft2" is a square foot; the 2 of "6ft2in" starts the next part.
     line = re.sub(r"(?:\^|\*\*) ?([23])(?!\d)", lambda m: "²³"[int(m[1]) - 2], line)
     line = re.sub(r"(/ ?[^\W\d_]{1,12})([23])(?!\d)", lambda m: m[1] + "²³"[int(m[2]) - 2], line)
+    # "24 dm2" ends in a square; feet are left out, for "6ft2" may want its inches.
+    line = re.sub(r"(?<![^\W\d_])(mm|cm|dm|m|in)([23])$", lambda m: m[1] + "²³"[int(m[2]) - 2], line)
     terms: list[tuple[float, str]] = []
     place = 0
     while place < len(line):

@@ -19,7 +19,7 @@ _TRIED = math.radians(1.0)
 
 
 class Place(NamedTuple):
-    """One place of a seat: the root's leading edge, m, its number from the front, and how many there are; 1 on a rail."""
+    """One place of a seat: the root's leading edge, m, its number from the front, of how many; 1 of 1 on a rail."""
 
     x: float
     number: int
