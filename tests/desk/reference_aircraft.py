@@ -23,7 +23,8 @@ def plover(h):
     h.menu("Tow hook")
     h.turn("weights.sets")
     h.press(h.sheet.add)
-    h.press(h.sheet.add)
+    for number, words in enumerate(("Calm wing", "Slope wing")):
+        h.type(h.sheet.names[number], words)
     h.turn("shape")
     h.pick("surfaces[0].stations[0]")
     h.choose("Flies in", "own")
@@ -120,7 +121,9 @@ def stint(h):
 
 def heron(h):
     """Twelve kilograms on wheels, many cells."""
-    h.brief(purpose="trainer", ceiling="12 kg", span_limit="4 m", launch="wheels", payload="800 g")
+    h.brief(
+        purpose="camera", ceiling="12 kg", span_limit="4.5 m", launch="wheels", payload="3.5 kg", endurance="30 min"
+    )
     h.lay_out()
     h.settle()
 
@@ -172,19 +175,29 @@ def shelduck(h):
     h.settle()
 
 
+def finished(build):
+    """Return a builder that also presses what helps of what is to be looked at."""
+
+    def built(h):
+        build(h)
+        h.settle(levels=("stop", "look"), most=10)
+
+    return built
+
+
 AIRCRAFT = {
-    "Sandbank Sandpiper": sandpiper,
-    "Classroom Curlew": curlew,
-    "Ridge Plover": plover,
-    "Tidal Oystercatcher": oystercatcher,
-    "Lookout Godwit": godwit,
-    "Channel Knot": knot,
-    "Lopsided Lapwing": lapwing,
-    "Second-hand Redshank": redshank,
-    "Quarter Greenshank": greenshank,
-    "Boathouse Stint": stint,
-    "Harbour Heron": heron,
-    "Printed Ruff": ruff,
-    "Trial Sanderling": sanderling,
-    "Hand-drawn Shelduck": shelduck,
+    "Sandbank Sandpiper": finished(sandpiper),
+    "Classroom Curlew": finished(curlew),
+    "Ridge Plover": finished(plover),
+    "Tidal Oystercatcher": finished(oystercatcher),
+    "Lookout Godwit": finished(godwit),
+    "Channel Knot": finished(knot),
+    "Lopsided Lapwing": finished(lapwing),
+    "Second-hand Redshank": finished(redshank),
+    "Quarter Greenshank": finished(greenshank),
+    "Boathouse Stint": finished(stint),
+    "Harbour Heron": finished(heron),
+    "Printed Ruff": finished(ruff),
+    "Trial Sanderling": finished(sanderling),
+    "Hand-drawn Shelduck": finished(shelduck),
 }

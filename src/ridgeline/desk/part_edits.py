@@ -21,6 +21,7 @@ from ridgeline.engine.sizing.additions import (
     fresh_wheels,
     replaced_by_train,
 )
+from ridgeline.engine.sizing.constraints import start_brief
 from ridgeline.engine.sizing.mounting import one_in_the_middle, turned_round, two_more, with_mounts
 from ridgeline.engine.sizing.offers import added
 from ridgeline.errors import DesignError
@@ -75,7 +76,11 @@ def add_power(store: Store) -> None:
     names = [store.design.parts[k].name for k in gone]
     changes = [Change(f"parts[{k}]", REMOVE) for k in sorted(gone, reverse=True)]
     if store.design.brief.propulsion == "none":
-        changes.append(Change("brief.propulsion", "electric"))
+        # The wish for thrust was for none: what its purpose usually asks for takes its place.
+        wished = start_brief(
+            store.design.brief.model_copy(update={"propulsion": "electric"}), store.design.brief.purpose
+        )
+        changes += [Change("brief.propulsion", "electric"), Change("brief.thrust_ratio", wished.thrust_ratio)]
     changes += [Change("power", train), *(Change("parts[-]", item) for item in items)]
     if store.edit(changes, "Add a power train"):
         words = f"{train.motor.name}, {train.propeller.name}, {train.pack.name}: change them on Power."

@@ -52,6 +52,10 @@ _SAMPLES = (
     ("dunlin", "Sandbar Dunlin, swept tailless, printed"),
     ("avocet", "Tideline Avocet, canard pusher on booms"),
     ("turnstone", "Jetty Turnstone, small biplane"),
+    ("plover", "Ridge Plover, sailplane with two wings"),
+    ("lapwing", "Lopsided Lapwing, a pod on one wing"),
+    ("stint", "Boathouse Stint, hundred grams for the hall"),
+    ("heron", "Harbour Heron, twelve kilograms on wheels"),
 )
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.bmp *.gif);;All files (*)"
 
@@ -183,6 +187,8 @@ class Window(Desk):
         samples = design.addMenu("Samples")
         for name, words in _SAMPLES:
             samples.addAction(words).triggered.connect(lambda _=False, n=name: self.open(f"demo:{n}"))
+        samples.addSeparator()
+        samples.addAction("All as silhouettes").triggered.connect(lambda _=False: self.open_gallery())
         design.addSeparator()
         self._action(design, "Save", "Ctrl+S", self.filing.save)
         self._action(design, "Save as…", "Ctrl+Shift+S", self.filing.choose_save)
@@ -253,6 +259,7 @@ class Window(Desk):
             ("Millimetres or inches", self.turn_units),
             ("New design", self.new),
             ("Scale the airframe", self.ask_scale),
+            ("Gallery of samples", self.open_gallery),
         ]
         done += [(words, partial(change, self.store)) for words, change in (*SURFACE_EDITS, *PART_EDITS)]
         done += [(f"Add: {words}", partial(self._add_part, add)) for words, add in ADDED_PARTS]
@@ -260,6 +267,13 @@ class Window(Desk):
         done += [(f"Text size {size} %", partial(choose_text_size, self, size)) for size in SIZES]
         done += [(f"Write out: {row.words}", partial(ask_export, self, self.store, row.key)) for row in EXPORTS]
         return done
+
+    def open_gallery(self) -> None:
+        """Turn to the gallery of samples."""
+        self.open_sheet("shape.start")
+        sheet = self.sheet
+        if hasattr(sheet, "turn"):
+            sheet.turn(True)
 
     def ask_scale(self) -> None:
         """Write a scale into the command line, to be changed and confirmed there."""

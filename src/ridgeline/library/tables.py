@@ -152,20 +152,30 @@ def shipped_shelf() -> Shelf:
 
 def demo_names() -> tuple[str, ...]:
     """Return the names of the shipped demo designs."""
-    folder = resources.files(__package__ or "ridgeline.library").joinpath("demo")
+    return _names_in("demo")
+
+
+@lru_cache(maxsize=4)
+def _names_in(folder: str) -> tuple[str, ...]:
+    files = resources.files(__package__ or "ridgeline.library").joinpath(folder)
     return tuple(
-        sorted(entry.name.removesuffix(".ridge") for entry in folder.iterdir() if entry.name.endswith(".ridge"))
+        sorted(entry.name.removesuffix(".ridge") for entry in files.iterdir() if entry.name.endswith(".ridge"))
     )
 
 
+def gallery_names() -> tuple[str, ...]:
+    """Return the names of all shipped samples: the demo designs, and those built through the window besides."""
+    return (*demo_names(), *_names_in("samples"))
+
+
 def demo_text(name: str) -> str:
-    """Return the text of a demo design.
+    """Return the text of a shipped sample.
 
     Raises
     ------
     DesignError
-        When there is no such demo.
+        When there is no such sample.
     """
-    if name not in demo_names():
-        raise DesignError(f"demo:{name}", f"“{name}”", "demo:" + ", demo:".join(demo_names()))
-    return _shipped(f"demo/{name}.ridge")
+    if name not in gallery_names():
+        raise DesignError(f"demo:{name}", f"“{name}”", "demo:" + ", demo:".join(gallery_names()))
+    return _shipped(f"{'demo' if name in demo_names() else 'samples'}/{name}.ridge")

@@ -12,9 +12,10 @@ from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.laying_out import lay_out_airframe
 from ridgeline.desk.paint import fit, line, pen, rule, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.shape.gallery import SampleButton, sample_buttons
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import DrawnButton
+from ridgeline.desk.widgets.buttons import DrawnButton, LeafButton
 from ridgeline.engine.sizing.arrangements import ARRANGEMENTS
 from ridgeline.errors import DesignError
 from ridgeline.units import shown, with_unit
@@ -95,9 +96,33 @@ class ShapeStartSheet(Sheet):
         self.layouts = {key: LayoutButton(self, key) for key in ARRANGEMENTS}
         for key, button in self.layouts.items():
             button.clicked.connect(lambda _=False, k=key: self.lay_out(k))
+        #: Made when the gallery is first turned to.
+        self.samples: dict[str, SampleButton] = {}
+        self.gallery = False
+        self.ways = [LeafButton(self, words, chosen=k == 0) for k, words in enumerate(("A layout", "A sample"))]
+        for k, way in enumerate(self.ways):
+            way.clicked.connect(lambda _=False, on=bool(k): self.turn(on))
+
+    def turn(self, gallery: bool) -> None:
+        """Show the layouts, or the gallery of samples."""
+        self.gallery = gallery
+        if gallery and not self.samples:
+            self.samples = sample_buttons(self, self.store)
+            for name, button in self.samples.items():
+                button.clicked.connect(lambda _=False, n=name: self.open_sample(n))
+        for k, way in enumerate(self.ways):
+            way.choose(bool(k) == gallery)
+        self.refresh()
+
+    def open_sample(self, name: str) -> None:
+        """Open a sample; unsaved work stays in its journal."""
+        if self.store.open(f"demo:{name}"):
+            self.wants.emit("balance")
 
     def subtitle(self) -> str:
         brief, units = self.store.design.brief, self.store.units
+        if self.gallery:
+            return f"{len(self.samples)} samples; press one to open it"
         return f"from the brief: {with_unit(brief.ceiling, 'mass', units)} ceiling; press a layout"
 
     def sketch_of(self, layout: str) -> Design:
@@ -140,6 +165,17 @@ class ShapeStartSheet(Sheet):
         lay_out_airframe(self, briefed(self.store.design.brief, layout), f"Start from {called.lower()}", words)
 
     def arrange(self) -> None:
+        x = PAD + 78
+        for way in self.ways:
+            way.move(x, 34)
+            x += way.width() + 6
+        for layout in self.layouts.values():
+            layout.setVisible(not self.gallery)
+        for sample in self.samples.values():
+            sample.setVisible(self.gallery)
+        if self.gallery:
+            self._arrange_samples()
+            return
         rows = -(-len(self.layouts) // _COLUMNS)
         width = (self.width() - 2 * PAD) / _COLUMNS
         height = (self.height() - _TOP - _FOOT) / rows
@@ -149,9 +185,23 @@ class ShapeStartSheet(Sheet):
                 round(PAD + column * width), round(_TOP + row * height), round(width) - 1, round(height) - 1
             )
 
+    def _arrange_samples(self) -> None:
+        columns = max(len(self.samples) // 2, 1)
+        width, height = (self.width() - 2 * PAD) / columns, (self.height() - _TOP - _FOOT) / 2
+        for index, button in enumerate(self.samples.values()):
+            row, column = divmod(index, columns)
+            place = round(PAD + column * width), round(_TOP + row * height)
+            button.setGeometry(*place, round(width) - 1, round(height) - 1)
+
     def draw(self, p: QPainter) -> None:
         inks = theme.inks
         write(p, PAD, 50, "Start from", 13, bold=True)
+        if self.gallery:
+            rule(p, PAD, 58, self.width() - 2 * PAD, strong=True)
+            rule(p, PAD, _TOP + (self.height() - _TOP - _FOOT) / 2 - 1, self.width() - 2 * PAD)
+            words = "Made-up aircraft of an estuary survey club; the smaller drawn a little larger than they are."
+            write(p, PAD, self.height() - 12, words, LABEL, inks.soft)
+            return
         words = f"to one scale, from the Brief; spans in {self.store.units['length'].symbol}"
         write(p, self.width() - PAD, 50, words, LABEL, inks.soft, align="right")
         rule(p, PAD, 58, self.width() - 2 * PAD, strong=True)
