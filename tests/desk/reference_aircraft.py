@@ -175,6 +175,13 @@ def shelduck(h):
     h.settle()
 
 
+def trainer_by_hand(h):
+    """A trainer added part by part, without the layout of the Brief; then what the findings offer."""
+    for words in ("Wing", "Stabiliser", "Fin", "Fuselage", "Main wheels", "Power train"):
+        h.menu(words)
+    h.settle(levels=("stop", "look"), most=16)
+
+
 def finished(build):
     """Return a builder that also presses what helps of what is to be looked at."""
 
