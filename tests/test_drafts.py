@@ -1,5 +1,7 @@
 """How a first layout is chosen among drafts: what gives way, what is tried again, and what it is judged by."""
 
+from dataclasses import replace
+
 import pytest
 
 from ridgeline.design.brief import Brief
@@ -89,8 +91,6 @@ def test_none_is_drawn_beside_the_threshold_where_a_lighter_way_is_sure():
     ],
 )
 def test_what_only_the_scale_can_tell_is_something_to_be_wished_for(expected, ceiling, wants):
-    from dataclasses import replace
-
     brief = brief_of({"ceiling": ceiling, "span_limit": 2.0})
     way = replace(way_of(brief, plans(brief)[0]), expected=expected)
     assert (_wanting(way) > 0) is wants
@@ -103,6 +103,19 @@ def test_a_steeper_propeller_is_chosen_where_more_pitch_speed_is_asked_for():
         first_power_train(brief, SHELF, 0.7, 1.225, 1.1, pitch_over_cruise=ratio).propeller for ratio in (1.0, 3.2)
     )
     assert steep.pitch > usual.pitch
+
+
+def test_a_motor_of_few_poles_is_a_first_choice_for_a_fan_only():
+    """Lighter for its power, it makes speed rather than torque; where the shelf has no other, it is still taken."""
+    brief = brief_of({"purpose": "scale", "ceiling": 0.25, "span_limit": 2.0})
+    motor = first_power_train(brief, SHELF, 0.25, 1.225, 1.1).motor
+    for poles, taken in ((8, True), (7, False), (4, False)):
+        tempting = motor.model_copy(update={"name": "tempting", "poles": poles, "mass": 0.99 * motor.mass})
+        shelf = SHELF._replace(motors=(*SHELF.motors, tempting))
+        chosen = first_power_train(brief, shelf, 0.25, 1.225, 1.1).motor
+        assert (chosen == tempting) is taken, poles
+        alone = SHELF._replace(motors=(tempting,))
+        assert first_power_train(brief, alone, 0.25, 1.225, 1.1).motor == tempting
 
 
 def test_a_draft_that_cruises_hard_is_given_more_pitch_or_thrust():

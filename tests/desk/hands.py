@@ -119,6 +119,7 @@ class Hands:
             if _badness(self.store.report) > now:
                 self.store.undo()
                 assert self.design == before
+                self.count += 1
 
     def _done(self):
         QApplication.processEvents()

@@ -208,3 +208,6 @@ AIRCRAFT = {
     "Trial Sanderling": finished(sanderling),
     "Hand-drawn Shelduck": finished(shelduck),
 }
+
+#: A trainer each way: by the layout of its brief, and part by part.
+TRAINERS = {"Trainer, laid out": sandpiper, "Trainer, by hand": trainer_by_hand}

@@ -2,7 +2,7 @@
 
 import pytest
 from hands import Hands
-from reference_aircraft import AIRCRAFT
+from reference_aircraft import AIRCRAFT, TRAINERS
 
 from conftest import type_into
 from ridgeline.design.document import Design, from_plain
@@ -29,3 +29,13 @@ def test_it_is_built_from_a_blank_page_and_flies(hands, name):
 
     opened = from_plain(json.loads(to_text(hands.design)), source=name)
     assert evaluate(opened).value("mass.auw") == pytest.approx(report.value("mass.auw"), rel=1e-9)
+
+
+@pytest.mark.parametrize("way", TRAINERS)
+def test_a_balanced_powered_trainer_takes_few_presses_from_a_blank_page(hands, way):
+    TRAINERS[way](hands)
+    report = hands.store.report
+    assert hands.count <= 25
+    assert hands.design.power is not None and report.value("power.thrust_ratio") >= 0.5
+    assert all(f.level != "stop" for f in report.findings)
+    assert any(f.key == "balance.good" and f.level == "settled" for f in report.findings)

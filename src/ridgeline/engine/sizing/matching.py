@@ -40,6 +40,9 @@ _ENERGY, _FEW = (0.6, 3.5), 6
 _PROP_OVER_CAN = (3.0, 11.0)
 #: A fan stands close about its motor.
 FANS, _FAN_OVER_CAN = ("ducted_fan",), (1.8, 5.0)
+#: A brushless motor of fewer poles makes speed rather than torque: for a fan, or a gear (typical: 2 to 6, against 12
+#: and more of one with its can turning).
+_POLES_FOR_PROPELLER = 8
 
 
 def packs_in_hand(brief: Brief, shelf: Shelf) -> tuple[Pack, ...]:
@@ -109,7 +112,7 @@ def first_power_train(
     blades = tuple(p for p in shelf.propellers if p.diameter <= PROP_OVER_SPAN * span and p.family in families)
     if not (packs and blades and shelf.motors and shelf.escs):
         return None
-    cans_on_shelf = _of_a_size(shelf.motors, mass / motors)
+    cans_on_shelf = _of_a_size(_of_a_kind(shelf.motors, families), mass / motors)
     survey = Survey(cans_on_shelf, blades, packs, shelf.escs, nothing_known(brief, mass, air_density, motors, receiver))
     cans = np.array([motor.diameter for motor in cans_on_shelf])[:, None]
     over_can = _FAN_OVER_CAN if families == FANS else _PROP_OVER_CAN
@@ -166,6 +169,13 @@ def _of_an_energy(packs: tuple[Pack, ...], needed: float) -> tuple[Pack, ...]:
     low, high = _ENERGY
     near = tuple(pack for pack in packs if low * needed <= usable_energy(pack) <= high * needed)
     return near if len(near) >= _FEW else packs
+
+
+def _of_a_kind(motors: tuple[Motor, ...], families: tuple[str, ...]) -> tuple[Motor, ...]:
+    """Return the motors that turn a propeller without a gear, for one; all for a fan, and where none does."""
+    if families == FANS:
+        return motors
+    return tuple(m for m in motors if m.kind != "brushless" or m.poles >= _POLES_FOR_PROPELLER) or motors
 
 
 def _of_a_size(motors: tuple[Motor, ...], share: float) -> tuple[Motor, ...]:
