@@ -11,19 +11,19 @@ import sys
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-sys.path[:0] = [str(Path(__file__).parents[1] / "tests" / part) for part in ("desk", "")]
-
-from hands import Hands
-from reference_aircraft import AIRCRAFT, TRAINERS
-
-from ridgeline.design.document import Design
-from ridgeline.desk.app import prepare
-from ridgeline.desk.store import Store
-from ridgeline.desk.window import Window
 
 
 def main() -> None:
     """Build each and print its presses, what the findings say and whether it is powered."""
+    sys.path[:0] = [str(Path(__file__).parents[1] / "tests" / part) for part in ("desk", "")]
+    from hands import Hands
+    from reference_aircraft import AIRCRAFT, TRAINERS
+
+    from ridgeline.design.document import Design
+    from ridgeline.desk.app import prepare
+    from ridgeline.desk.store import Store
+    from ridgeline.desk.window import Window
+
     prepare("light")
     print(f"{'aircraft':22s} presses  stop look settled  powered")
     for name, build in {**TRAINERS, **AIRCRAFT}.items():

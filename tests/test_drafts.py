@@ -15,7 +15,7 @@ from ridgeline.engine.sizing.choices import given_way_of
 from ridgeline.engine.sizing.constraints import constraint_chart, loading_limit
 from ridgeline.engine.sizing.drafts import assembled, balance_of, drafted, middling, nose_limits, way_of
 from ridgeline.engine.sizing.layout import _wanting, lay_out
-from ridgeline.engine.sizing.matching import first_power_train
+from ridgeline.engine.sizing.matching import FANS, FIRST_FAMILIES, _of_a_kind, first_power_train
 from ridgeline.engine.sizing.wishes import brief_of
 from ridgeline.library import shipped_shelf
 
@@ -106,16 +106,18 @@ def test_a_steeper_propeller_is_chosen_where_more_pitch_speed_is_asked_for():
 
 
 def test_a_motor_of_few_poles_is_a_first_choice_for_a_fan_only():
-    """Lighter for its power, it makes speed rather than torque; where the shelf has no other, it is still taken."""
+    """It makes speed rather than torque; where the shelf has no other, it is still taken."""
     brief = brief_of({"purpose": "scale", "ceiling": 0.25, "span_limit": 2.0})
     motor = first_power_train(brief, SHELF, 0.25, 1.225, 1.1).motor
-    for poles, taken in ((8, True), (7, False), (4, False)):
-        tempting = motor.model_copy(update={"name": "tempting", "poles": poles, "mass": 0.99 * motor.mass})
-        shelf = SHELF._replace(motors=(*SHELF.motors, tempting))
-        chosen = first_power_train(brief, shelf, 0.25, 1.225, 1.1).motor
-        assert (chosen == tempting) is taken, poles
-        alone = SHELF._replace(motors=(tempting,))
-        assert first_power_train(brief, alone, 0.25, 1.225, 1.1).motor == tempting
+    few, enough = (motor.model_copy(update={"poles": poles}) for poles in (7, 8))
+    brushed = few.model_copy(update={"kind": "brushed"})
+    assert _of_a_kind((few, enough, brushed), FIRST_FAMILIES) == (enough, brushed)
+    assert _of_a_kind((few, enough), FANS) == (few, enough)
+    assert _of_a_kind((few,), FIRST_FAMILIES) == (few,)
+    for poles in (10, 4):
+        like = motor.model_copy(update={"name": "tempting", "poles": poles})
+        chosen = first_power_train(brief, SHELF._replace(motors=(like, *SHELF.motors)), 0.25, 1.225, 1.1).motor
+        assert (chosen == like) is (poles == 10)
 
 
 def test_a_draft_that_cruises_hard_is_given_more_pitch_or_thrust():

@@ -38,4 +38,4 @@ def test_a_balanced_powered_trainer_takes_few_presses_from_a_blank_page(hands, w
     assert hands.count <= 25
     assert hands.design.power is not None and report.value("power.thrust_ratio") >= 0.5
     assert all(f.level != "stop" for f in report.findings)
-    assert any(f.key == "balance.good" and f.level == "settled" for f in report.findings)
+    assert any(f.key == "balance.first_throw" and f.level == "settled" for f in report.findings)

@@ -202,7 +202,7 @@ class Entry(QLineEdit):
             return
         home = self._home or self.geometry()
         wide = min(max(self._needed(), home.width()), parent.width() - 2)
-        if wide == self.width():
+        if wide <= 0 or wide == self.width():
             return
         right_set = bool(self.alignment() & Qt.AlignmentFlag.AlignRight)
         left = home.right() + 1 - wide if right_set else home.left()
