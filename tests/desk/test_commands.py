@@ -49,6 +49,14 @@ def test_every_kind_of_thing_can_be_found(desk, words):
     desk.bar.command.run(words)
 
 
+def test_what_is_called_so_comes_before_what_only_contains_the_words(desk):
+    wings = len(desk.store.design.surfaces)
+    entries = list(desk.bar.command.entries())
+    assert next(e for e in entries if "fin" in e.lower()) != "Add: Fin – command"
+    desk.bar.command.run("fin")
+    assert len(desk.store.design.surfaces) == wings + 1 and desk.store.design.surfaces[-1].role == "fin"
+
+
 def test_every_figure_of_the_register_can_be_found_by_its_label(desk):
     entries = desk.bar.command.entries()
     for figure in desk.store.report.figures.values():

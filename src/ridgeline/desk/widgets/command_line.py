@@ -81,13 +81,16 @@ class CommandLine(QLineEdit):
         return True
 
     def run(self, words: str) -> None:
-        """Do what the words name: the exact entry, or the first that contains them."""
+        """Do what the words name: the exact entry, one of that name, or the first that contains them."""
         words = words[:_LONGEST]
         if self._scale(words):
             return
         entries = self.entries()
-        name = next((e for e in entries if e == words), None) or next(
-            (e for e in entries if words.strip() and words.strip().lower() in e.lower()), None
+        said = words.strip().lower()
+        name = (
+            next((e for e in entries if e == words), None)
+            or next((e for e in entries if e.partition(" – ")[0].rpartition(": ")[2].lower() == said), None)
+            or next((e for e in entries if said and said in e.lower()), None)
         )
         if name is None:
             self._window.notice.say(f"Nothing here is called “{short(words)}”.")
