@@ -28,7 +28,7 @@ FOLDER = ROOT / "src" / "ridgeline" / "library" / "samples"
 #: File, aircraft, and its note.
 SAMPLES = (
     ("heron", "Harbour Heron", "maps the outer mudflats, estuary club"),
-    ("lapwing", "Lopsided Lapwing", "seal camera in a pod on one wing, estuary club"),
+    ("lapwing", "Lopsided Lapwing", "seal camera pod on one wing, estuary club"),
     ("plover", "Ridge Plover", "no motor; calm and slope wings, estuary club"),
     ("stint", "Boathouse Stint", "counts terns in the boathouse, estuary club"),
 )

@@ -35,7 +35,12 @@ written from the code by `tools/write_schema.py`, and a test holds them to it.
   of the kind `pieces` stands for that part's shell, spars or covering, or for the glue of all; its `estimate` is what
   it came to when it was made.
 * Item masses are for one piece; `count` pieces are carried. A weighed value wins over an estimate. An item with a
-  `component` takes its estimate from the power train, one with a `servo` of known mass from that.
+  `component` takes its estimate from the power train, one with a `servo` of known mass from that. An estimate below
+  nothing is what is cut out: a hollow where it lies.
+* A control's hinge is told by `chord_fraction`, or by `width` at its inner and `width_out` at its outer end. A body's
+  station is as round as its body unless it says its own `rounding`. `joint` says how a part comes off for the transport
+  box of the brief, `seat` which holes or settings a surface can be bolted to.
+* A brief with `propulsion` "none" is of a glider, with `controls` "none" of one that nothing steers; neither is a lack.
 * Saving writes a temporary file, syncs it, keeps the two last states as `NAME.ridge~` and `NAME.ridge~2` and renames.
   Links are followed; a file of several names is written in place, the whole text beside it until that is done.
 * A reader refuses a file whole, naming line, column and field, what it understood and what is allowed. It reads UTF-8

@@ -40,6 +40,10 @@ def _measured(window: Any) -> None:
     window.sheet.finish_now()
 
 
+def _gallery(window: Any) -> None:
+    window.sheet.turn(True)
+
+
 def _working(window: Any) -> None:
     window.show_working("flight.endurance")
     window.working.wait()
@@ -49,21 +53,21 @@ def _working(window: Any) -> None:
 VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("brief", "brief", _nothing),
     ("shape", "shape", _nothing),
+    ("shape_planform", "shape.planform", _nothing),
+    ("shape_body", "shape.body", _nothing),
     ("shape_section", "shape.section", _nothing),
     ("shape_trim", "shape.trim", _nothing),
     ("shape_control", "shape.control", _nothing),
+    ("shape_start", "shape.start", _gallery),
     ("weights", "weights", _nothing),
-    ("weights_save", "weights.save", _nothing),
     ("weights_weigh", "weights.weigh", _nothing),
     ("weights_sets", "weights.sets", _nothing),
     ("balance", "balance", _nothing),
-    ("balance_packs", "balance.packs", _nothing),
     ("balance_levers", "balance.levers", _nothing),
     ("power", "power", _nothing),
     ("power_match", "power.match", _matched),
     ("power_flight", "power.flight", _nothing),
     ("power_drag", "power.drag", _nothing),
-    ("power_wash", "power.wash", _nothing),
     ("power_bench", "power.bench", _measured),
     ("working", "power", _working),
 )

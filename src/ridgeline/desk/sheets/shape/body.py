@@ -86,7 +86,7 @@ class ShapeBodySheet(Sheet):
             return "no body yet"
         found = measure_body(body)
         units = self.store.units
-        return f"{body.name}, {with_unit(found.length, 'length', units)} long, {1000 * found.volume:.2f} litres inside"
+        return f"{body.name}, {with_unit(found.length, 'length', units)}, {1000 * found.volume:.2f} litres"
 
     def selection(self) -> Selection:
         chosen = self.chosen

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QWidget
 from ridgeline.design.airframe import Station, Surface
 from ridgeline.design.hinges import hinge_share
 from ridgeline.desk.dimensions import Selection
-from ridgeline.desk.paint import dimension, fit, heading, line, outline, path_of, rule, write
+from ridgeline.desk.paint import dimension, fit, heading, line, outline, path_of, rule, width_of, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.shape.dimensions import station_selection
 from ridgeline.desk.store import Store
@@ -324,7 +324,11 @@ class ShapePlanformSheet(Sheet):
         front = at(1, mean.y, mean.x_leading_edge)
         line(p, *front, *at(1, mean.y, mean.x_leading_edge + mean.length), inks.live, 2.5)
         word = f"{self.length(mean.length)} mean aerodynamic chord"
-        write(p, front[0] + 6, front[1] + 16, word, LABEL, inks.live, halo=True)
+        # Under the wing, where it hides no line of it; clear of the root's chord.
+        foot = max(at(1, 0.0, float((x + chord).max()))[1] + 18, front[1])
+        root_words = width_of(f"{self.length(float(chord[0]))} root", LABEL)
+        left = max(front[0] - 0.5 * width_of(word, LABEL), at(1, float(y[0]), 0.0)[0] + 0.5 * root_words + 14)
+        write(p, left, foot, word, LABEL, inks.live, halo=True)
         tips = at(sides[-1], float(y[-1]), 0)[0] if surface.mirrored else at(1, float(y[0]), 0)[0]
         over = top + float(x.min()) * scale - 22
         dimension(p, tips, at(1, float(y[-1]), 0)[0], over, self.length(planform_of(surface).span))

@@ -51,7 +51,7 @@ class ShapeSolidSheet(Sheet):
 
     def subtitle(self) -> str:
         round_by = math.degrees(self.turn) % 360
-        return f"seen from {round_by:.0f}° round, {math.degrees(self.tilt):.0f}° above; drag or arrow keys turn it"
+        return f"{round_by:.0f}° round, {math.degrees(self.tilt):.0f}° above; drag to turn it"
 
     def look(self, turn: float, tilt: float) -> None:
         """Look from another side."""

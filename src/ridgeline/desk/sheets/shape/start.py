@@ -123,7 +123,7 @@ class ShapeStartSheet(Sheet):
         brief, units = self.store.design.brief, self.store.units
         if self.gallery:
             return f"{len(self.samples)} samples; press one to open it"
-        return f"from the brief: {with_unit(brief.ceiling, 'mass', units)} ceiling; press a layout"
+        return f"for {with_unit(brief.ceiling, 'mass', units)} at most; press a layout"
 
     def sketch_of(self, layout: str) -> Design:
         """Return the sketch of a layout at the present brief, empty where it comes to no such airframe."""

@@ -85,10 +85,7 @@ class ShapeSheet(Sheet):
     def subtitle(self) -> str:
         store = self.store
         box = extent(store.design, "side")
-        return (
-            f"{self.words('wing.span')} span, {with_unit(box.width(), 'length', store.units)} long, "
-            f"wing {self.words('wing.area')}"
-        )
+        return f"{self.words('wing.span')} span, {with_unit(box.width(), 'length', store.units)} long"
 
     @property
     def chosen(self) -> tuple[int, int]:

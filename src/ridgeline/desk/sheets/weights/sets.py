@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 from ridgeline.design import configurations
 from ridgeline.design.document import Configuration, Design
 from ridgeline.desk.drawing import View, draw_aircraft, extent
-from ridgeline.desk.paint import cg_mark, fit, heading, line, rule, state_mark, write
+from ridgeline.desk.paint import cg_mark, fit, heading, line, rule, state_mark, wrap, write
 from ridgeline.desk.scales import nice_step, ruler
 from ridgeline.desk.set_edits import add_set, change, fit_set
 from ridgeline.desk.sheets.base import PAD, Sheet
@@ -26,6 +26,8 @@ from ridgeline.typed import parse
 from ridgeline.units import shown, with_unit
 
 _LABELS, _ROW, _HEAD = 132, 20, 62
+#: Lines there are for what is first to be looked at.
+_SAID = 2
 #: Width of a column in which a name and its button stand side by side.
 _ROOMY = 190
 _WAYS = (("figures", "figures and swaps"), ("air", "sink over airspeed"))
@@ -255,7 +257,10 @@ class WeightsSetsSheet(Sheet):
             x = PAD + _LABELS + index * self._pitch
             worst = min(fitted.report.findings, key=lambda f: LEVELS.index(f.level), default=None)
             told = "nothing to look at" if worst is None or worst.level == "settled" else worst.text.render(units)
-            write(p, x, y, fit(told, self._pitch - 14, LABEL), LABEL, inks.ink)
+            lines = wrap(told, self._pitch - 14)
+            shown = lines if len(lines) <= _SAID else [*lines[: _SAID - 1], " ".join(lines[_SAID - 1 :])]
+            for number, words in enumerate(shown):
+                write(p, x, y + 16 * number, fit(words, self._pitch - 14, LABEL), LABEL, inks.ink)
 
     def _draw_cell(self, p: QPainter, x: float, y: float, key: str, fitted: FittedSet, now: FittedSet) -> None:
         inks, units = theme.inks, self.store.units
@@ -280,7 +285,7 @@ class WeightsSetsSheet(Sheet):
 
     def _draw_swaps(self, p: QPainter) -> None:
         inks, units = theme.inks, self.store.units
-        y = self._table_top + 18 + _ROW * (len(_FIGURES) + 1) + 22
+        y = self._table_top + 18 + _ROW * (len(_FIGURES) + 1) + 22 + 16 * (_SAID - 1)
         if len(self.sets) < 2:
             words = "Make another set to swap a wing, pack, motor, payload or floats and compare the two."
             write(p, PAD, y, fit(words, self.width() - 2 * PAD), VALUE, inks.soft)
