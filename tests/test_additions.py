@@ -5,7 +5,7 @@ import pytest
 from ridgeline.design.airframe import Station, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
-from ridgeline.engine.sizing.additions import called, first_train, fresh_body, fresh_wheels
+from ridgeline.engine.sizing.additions import called, first_train, fresh_body, fresh_hook, fresh_skid, fresh_wheels
 from ridgeline.library import shipped_shelf
 
 WING = Surface(
@@ -81,3 +81,10 @@ def test_a_first_train_is_chosen_for_a_third_more_within_the_ceiling(monkeypatch
     assert asked["thrust"] == whimbrel.brief.thrust_ratio
     first_train(apply(whimbrel, [*changes, Change("brief.thrust_ratio", 0.0)]), shipped_shelf(), flies)
     assert asked["thrust"] == 0.5
+
+
+def test_skid_and_hook_lie_under_the_belly_where_they_work():
+    """A skid below the wing; a hook at a fifth of the chord, ahead of where gliders balance."""
+    skid, hook = fresh_skid(PLAIN), fresh_hook(PLAIN)
+    assert skid.x == pytest.approx(0.3 + 0.3 * 0.2) and hook.x == pytest.approx(0.3 + 0.2 * 0.2)
+    assert skid.z < hook.z < 0.05 and skid.estimate == hook.estimate == 0.003

@@ -4,6 +4,7 @@ import math
 
 import pytest
 
+from ridgeline.design.airframe import Station
 from ridgeline.design.brief import Brief
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply, put
@@ -12,6 +13,7 @@ from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.register import GLIDER_BLOCK
 from ridgeline.engine.sizing.additions import first_train, replaced_by_train
 from ridgeline.engine.sizing.constraints import constraint_chart, throw_speed
+from ridgeline.engine.sizing.first_mass import radio_pack_mass
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.mounting import two_more, with_mounts
 from ridgeline.engine.sizing.wishes import brief_of
@@ -207,3 +209,37 @@ def test_ballast_says_what_it_aims_at(whimbrel):
 
 def test_an_empty_design_still_asks_for_everything():
     assert evaluate(Design(brief=Brief(propulsion="none"))).value("glide.ratio") is None
+
+
+@pytest.mark.parametrize(("rate", "level"), [(14.0, "look"), (16.0, "settled")])
+def test_a_roll_of_fifteen_degrees_a_second_by_the_motors_answers_in_time(steered_by_thrust, rate, level):
+    mount = steered_by_thrust.power.mounts[0]
+    design = steered_by_thrust
+    for _ in range(3):
+        now = evaluate(design).value("control.thrust_turn")
+        y = design.power.mounts[0].y * math.radians(rate) / now
+        design = apply(design, with_mounts(design, [mount.model_copy(update={"y": y})]))
+    report = evaluate(design)
+    assert report.value("control.thrust_turn") == pytest.approx(math.radians(rate), rel=0.02)
+    assert finding(report, "control.thrust_turns").level == level
+
+
+@pytest.mark.parametrize(("degrees", "told"), [(0.97, False), (1.03, True)])
+def test_a_degree_of_hanging_is_more_than_building_errs_by(whimbrel, degrees, told):
+    assert (finding(evaluate(drooped(whimbrel, degrees)), "shape.anhedral") is not None) is told
+
+
+@pytest.mark.parametrize(
+    ("aspect", "sweep", "holds"), [(3.05, 0.0, True), (2.95, 0.0, False), (6.0, 34.5, True), (6.0, 35.5, False)]
+)
+def test_the_hand_formula_ends_at_an_aspect_of_three_and_35_degrees_of_sweep(whimbrel, aspect, sweep, holds):
+    half, tangent = 0.5 * aspect * 0.2, math.tan(math.radians(sweep))
+    stations = tuple(Station(y=y, chord=0.2, x=y * tangent) for y in (0.0, half))
+    report = evaluate(put(whimbrel, "surfaces[0].stations", stations))
+    by_hand = report.figures["stability.neutral_point_hand"]
+    assert (by_hand.value is not None) is holds, by_hand.why_not
+
+
+@pytest.mark.parametrize(("mass", "pack"), [(0.03, 0.005), (0.5, 0.03), (4.0, 0.1)])
+def test_a_pack_for_the_radio_alone_weighs_six_hundredths_within_its_limits(mass, pack):
+    assert radio_pack_mass(mass) == pytest.approx(pack)

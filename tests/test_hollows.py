@@ -77,3 +77,17 @@ def test_the_frontal_area_is_that_of_the_section_as_it_is(whimbrel):
         for d in (whimbrel, rounded)
     ]
     assert faces[1] == pytest.approx(math.pi / 4 * faces[0], rel=0.2) and faces[1] < faces[0]
+
+
+def test_a_first_hollow_leaves_walls_of_three_tenths_over_four_fifths_of_the_broad_part(carved):
+    """Along a straight body of one section the broad part is the whole of it."""
+    body = carved.bodies[0]
+    ends = [body.stations[k].model_copy(update={"width": 0.1, "height": 0.12, "z": 0.0}) for k in (0, -1)]
+    straight = body.model_copy(update={"stations": tuple(ends)})
+    size = hollow_of(carved, straight).size
+    assert (size.width, size.height) == (pytest.approx(0.07, abs=1e-4), pytest.approx(0.084, abs=1e-4))
+    assert size.length == pytest.approx(0.8 * (ends[1].x - ends[0].x), abs=2e-4)
+    # Foam of a body that does not say which: that of bought airframes.
+    bought = straight.model_copy(update={"built": None})
+    item = hollow_of(carved, bought)
+    assert item.estimate == pytest.approx(-28 * size.length * 0.07 * 0.084, abs=1e-4)

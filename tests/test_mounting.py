@@ -121,3 +121,9 @@ def test_a_mount_that_is_not_touched_leaves_its_parts_as_they_are(whimbrel):
     )
     for component in AT_MOUNTS:
         assert aboard(three, component)[0] == aboard(moved, component)[0]
+
+
+def test_a_second_pair_stands_farther_out_by_a_share_of_the_span(whimbrel):
+    twin = put(whimbrel, two_more(whimbrel))
+    inner, outer = put(twin, two_more(twin)).power.mounts
+    assert outer.y - inner.y == pytest.approx(0.15 * 2 * twin.surfaces[0].stations[-1].y, abs=1e-4)

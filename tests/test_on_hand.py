@@ -138,3 +138,12 @@ def test_the_window_judges_with_the_builders_own_shelf(whimbrel, own_data):
     mine = SpeedController(name="Old faithful", max_current=18.0, mass=0.009, max_cells=4, bec_current=2.0)
     save_bin(OwnBin(escs=(mine,)))
     assert parts_on_hand().escs[0] == mine and len(parts_on_hand().escs) == len(SHELF.escs) + 1
+
+
+@pytest.mark.parametrize(("share", "alike"), [(0.34, True), (0.36, False), (-0.34, True), (-0.36, False)])
+def test_another_size_is_offered_while_its_pitch_keeps_near_its_diameter(whimbrel, share, alike):
+    propeller = whimbrel.power.propeller
+    size, ratio = propeller.diameter + 0.0254, propeller.pitch / propeller.diameter
+    other = propeller.model_copy(update={"name": "other", "diameter": size, "pitch": (1 + share) * ratio * size})
+    report = with_shelf(SHELF._replace(propellers=(other,)))(whimbrel)
+    assert list(larger_propellers(report, propeller)) == ([other] if alike else [])

@@ -204,3 +204,15 @@ def test_widths_grow_with_the_airframe(whimbrel):
     strip = whimbrel.surfaces[0].controls[0].model_copy(update={"width": 0.03})
     made = scaled(apply(whimbrel, [Change("surfaces[0].controls", (strip,))]), 2.0)
     assert made.surfaces[0].controls[0].width == pytest.approx(0.06) and made.surfaces[0].controls[0].width_out is None
+
+
+def test_a_raked_tip_leaves_two_fifths_of_its_chord_all_off_the_front():
+    wing = straight(chord=0.2, tip=0.2)
+    tip = with_tip(wing, "raked").stations[-1]
+    assert tip.chord == pytest.approx(0.08) and tip.x + tip.chord == pytest.approx(0.2)
+    assert with_tip(wing, "raked").stations[-2].y == pytest.approx(0.6 - 0.6 * 0.2)
+
+
+def test_a_rounded_tip_closes_in_on_two_fifths_of_the_chord():
+    tip = with_tip(straight(chord=0.2, tip=0.2), "rounded").stations[-1]
+    assert tip.x + 0.4 * tip.chord == pytest.approx(0.4 * 0.2, abs=2e-4) and tip.chord == pytest.approx(0.03, abs=2e-4)

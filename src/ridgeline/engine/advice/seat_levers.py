@@ -12,8 +12,8 @@ from ridgeline.design.paths import Change, apply
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Remedy, Report
 
-#: A move or turn less than these is none, m and rad.
-_LEAST_MOVE, _LEAST_TURN = 5e-4, math.radians(0.05)
+#: A turn less than this is none, rad.
+_LEAST_TURN = math.radians(0.05)
 #: Incidences are tried this far apart to learn what a degree of them does, rad.
 _TRIED = math.radians(1.0)
 
