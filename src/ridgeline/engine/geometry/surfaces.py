@@ -38,6 +38,7 @@ class SurfaceGeometry:
     z_mean: float
     cos2: float
     sin2: float
+    #: Its tangent, aft positive.
     half_chord_sweep: float
     dihedral: float
 

@@ -172,7 +172,7 @@ def _hand_check(form: Shape, body: Bodies) -> Figure:
     if ref.wings > 1 or tails.foreplane:
         return absent(_HAND, NOT_BY_HAND)
     wing = form.of(*WINGS)[0]
-    if wing.aspect_ratio < HAND_LEAST_ASPECT or abs(wing.half_chord_sweep) > HAND_MOST_SWEEP:
+    if wing.aspect_ratio < HAND_LEAST_ASPECT or abs(math.atan(wing.half_chord_sweep)) > HAND_MOST_SWEEP:
         return absent(_HAND, NOT_OF_DELTAS)
     a_w = hand.lift_slope(wing.aspect_ratio, wing.half_chord_sweep)
     tail = form.of(*TAILS)
