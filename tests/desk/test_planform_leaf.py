@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from conftest import type_into
 from ridgeline.design.document import Design
 from ridgeline.engine.sizing.planforms import planform_of
 
@@ -15,26 +16,17 @@ def sheet(desk):
     return desk.sheet
 
 
-def type_in(sheet, name, text):
-    field = sheet.fields[name]
-    field.setFocus()
-    field.selectAll()
-    QTest.keyClicks(field, text)
-    QTest.keyClick(field, Qt.Key.Key_Return)
-    QApplication.processEvents()
-
-
 def outline(sheet):
     return planform_of(sheet.surface)
 
 
 def test_the_two_typed_last_hold_and_the_others_follow(sheet):
     assert sheet.held() == ("span", "area")
-    type_in(sheet, "aspect_ratio", "8")
+    type_into(sheet.fields["aspect_ratio"], "8")
     # The area was typed before it, as far as anybody knows.
     assert sheet.held() == ("area", "aspect_ratio")
     assert outline(sheet).aspect_ratio == pytest.approx(8, rel=1e-3)
-    type_in(sheet, "span", "1500 mm")
+    type_into(sheet.fields["span"], "1500 mm")
     assert sheet.held() == ("aspect_ratio", "span")
     now = outline(sheet)
     assert (now.span, now.aspect_ratio) == (pytest.approx(1.5, abs=1e-4), pytest.approx(8, rel=1e-3))
@@ -43,8 +35,8 @@ def test_the_two_typed_last_hold_and_the_others_follow(sheet):
 
 def test_taper_and_sweep_hold_the_rest_and_are_one_undo_each(sheet):
     before = sheet.store.design
-    type_in(sheet, "taper", "0.5")
-    type_in(sheet, "sweep", "8")
+    type_into(sheet.fields["taper"], "0.5")
+    type_into(sheet.fields["sweep"], "8")
     now = outline(sheet)
     assert now.taper == pytest.approx(0.5, rel=1e-3) and now.sweep == pytest.approx(0.1396, abs=1e-3)
     assert now.area == pytest.approx(planform_of(before.surfaces[0]).area, rel=1e-3)
@@ -56,13 +48,13 @@ def test_taper_and_sweep_hold_the_rest_and_are_one_undo_each(sheet):
 @pytest.mark.parametrize("text", ["0", "-3", "3 kg", "twelve"])
 def test_what_is_no_span_is_refused_where_it_is_typed(sheet, text):
     before = sheet.store.design
-    type_in(sheet, "span", text)
+    type_into(sheet.fields["span"], text)
     assert sheet.store.design is before and sheet.fields["span"].property("wrong") == "true"
 
 
 def test_a_span_past_what_the_document_allows_is_refused_in_the_builders_units(sheet):
     before = sheet.store.design
-    type_in(sheet, "span", "40 m")
+    type_into(sheet.fields["span"], "40 m")
     assert sheet.store.design is before and sheet.fields["span"].property("wrong") == "true"
 
 

@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from conftest import type_into
 from ridgeline.engine.geometry.scaling import scaled
 
 
@@ -14,21 +15,12 @@ def sheet(desk):
     return desk.sheet
 
 
-def type_in(sheet, name, text):
-    field = sheet.fields[name]
-    field.setFocus()
-    field.selectAll()
-    QTest.keyClicks(field, text)
-    QTest.keyClick(field, Qt.Key.Key_Return)
-    QApplication.processEvents()
-
-
 def test_an_original_of_seven_metres_is_built_at_a_quarter(sheet):
     store = sheet.store
-    type_in(sheet, "original", "7.2 m")
-    type_in(sheet, "scale", "1:4")
+    type_into(sheet.fields["original"], "7.2 m")
+    type_into(sheet.fields["scale"], "1:4")
     assert sheet.fields["span"].text() == "1800"
-    type_in(sheet, "tail", "115 %")
+    type_into(sheet.fields["tail"], "115 %")
     promised = sheet._outcome().report
     QTest.mouseClick(sheet.go, Qt.MouseButton.LeftButton)
     QApplication.processEvents()
@@ -40,15 +32,15 @@ def test_an_original_of_seven_metres_is_built_at_a_quarter(sheet):
 
 
 def test_the_span_of_the_model_gives_the_scale(sheet):
-    type_in(sheet, "original", "7200")
-    type_in(sheet, "span", "2.4 m")
+    type_into(sheet.fields["original"], "7200")
+    type_into(sheet.fields["span"], "2.4 m")
     assert sheet.fields["scale"].text() == "33.33 %"
     assert sheet.factor == pytest.approx(2.4 / 1.28, rel=1e-3)
 
 
 def test_the_exponent_says_how_built_mass_grows(sheet):
     store = sheet.store
-    type_in(sheet, "scale", "1.5")
+    type_into(sheet.fields["scale"], "1.5")
     heavy = sheet._outcome().report.value("mass.listed")
     sheet.exponent.choose("2")
     light = sheet._outcome().report.value("mass.listed")
@@ -63,13 +55,13 @@ def test_the_exponent_says_how_built_mass_grows(sheet):
 )
 def test_what_comes_to_no_airframe_is_refused_where_it_is_typed(sheet, name, text):
     before = sheet.wanted
-    type_in(sheet, name, text)
+    type_into(sheet.fields[name], text)
     assert sheet.fields[name].property("wrong") == "true" and sheet.wanted == before
 
 
 def test_as_it_is_there_is_nothing_to_do(sheet):
     assert not sheet.go.isEnabled()
-    type_in(sheet, "scale", "80 %")
+    type_into(sheet.fields["scale"], "80 %")
     assert sheet.go.isEnabled()
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable, Iterable
+from typing import TypeVar
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
@@ -10,8 +11,10 @@ from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.paint import pen
 from ridgeline.desk.theme import theme
+from ridgeline.desk.widgets.buttons import discard
 
 Move = Callable[[float, float], None]
+K = TypeVar("K", bound=Hashable)
 #: A run of key presses ends, and is one undoable step, when no key came for this long.
 _RUN_ENDS_MS = 900
 #: Without Shift an arrow moves by this many steps.
@@ -141,3 +144,15 @@ class Handle(QWidget):
             p.setPen(pen(inks.live, 1, Qt.PenStyle.DotLine))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+
+
+def keep_handles(handles: dict[K, Handle], wanted: Iterable[K], make: Callable[[K], Handle]) -> None:
+    """Take away the handles that are no longer wanted, and make those that are not there yet."""
+    keys = list(wanted)
+    for key in [k for k in handles if k not in keys]:
+        # Taking away what has the focus may come back here.
+        if (gone := handles.pop(key, None)) is not None:
+            discard(gone)
+    for key in keys:
+        if key not in handles:
+            handles[key] = make(key)

@@ -118,17 +118,7 @@ def larger_packs(report: Report, pack: Pack) -> Iterator[Pack]:
         yield from (p for p in shelf if p.capacity_ah > pack.capacity_ah)
         return
     for count in range(1, 40):
-        capacity = round(pack.capacity_ah + count * _PACK_STEP_AH, 3)
-        scale = capacity / pack.capacity_ah
-        yield pack.model_copy(
-            update={
-                "name": f"{pack.cells}S {capacity * 1000:.0f}",
-                "capacity_ah": capacity,
-                "cell_resistance": scaled(pack.cell_resistance, 1 / scale),
-                "mass": scaled(pack.mass, scale),
-                "length": pack.length * scale ** (1 / 3),
-            }
-        )
+        yield _of_capacity(pack, round(pack.capacity_ah + count * _PACK_STEP_AH, 3))
 
 
 def smaller_packs(report: Report, pack: Pack) -> Iterator[Pack]:
@@ -148,18 +138,22 @@ def smaller_packs(report: Report, pack: Pack) -> Iterator[Pack]:
     if shelf is not None:
         yield from (p for p in reversed(shelf) if p.capacity_ah < pack.capacity_ah)
         return
-    mass, steps = mass_of(pack), int(pack.capacity_ah / _PACK_STEP_AH + 1e-9)
+    steps = int(pack.capacity_ah / _PACK_STEP_AH + 1e-9)
     for count in range(steps if steps * _PACK_STEP_AH < pack.capacity_ah - 1e-9 else steps - 1, 0, -1):
-        capacity = count * _PACK_STEP_AH
-        scale = capacity / pack.capacity_ah
-        yield pack.model_copy(
-            update={
-                "name": f"{pack.cells}S {capacity * 1000:.0f}",
-                "capacity_ah": capacity,
-                "cell_resistance": scaled(pack.cell_resistance, 1 / scale),
-                "mass": mass * scale,
-            }
-        )
+        yield _of_capacity(pack, count * _PACK_STEP_AH)
+
+
+def _of_capacity(pack: Pack, capacity: float) -> Pack:
+    """Return a pack like another with another capacity, Ah, as one would be sold."""
+    scale = capacity / pack.capacity_ah
+    update = {
+        "name": f"{pack.cells}S {capacity * 1000:.0f}",
+        "capacity_ah": capacity,
+        "cell_resistance": scaled(pack.cell_resistance, 1 / scale),
+        "mass": mass_of(pack) * scale,
+        "length": pack.length * scale ** (1 / 3),
+    }
+    return pack.model_copy(update=update)
 
 
 def stronger_pack(report: Report, train: PowerTrain, current: float) -> Pack | None:

@@ -24,8 +24,8 @@ from ridgeline.desk.sheets.shape.underlay import draw_underlays
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.built_row import TALL, BuiltRow
-from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
-from ridgeline.desk.widgets.handles import Handle
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton
+from ridgeline.desk.widgets.handles import Handle, keep_handles
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.sizing.hollows import hollow_of, hollows_in, mass_of_hollow
 from ridgeline.engine.sizing.offers import changed_part
@@ -232,26 +232,18 @@ class ShapeBodySheet(Sheet):
             found += body_grips(self.store.design, chosen[0])
             found += hollow_grips(self.store.design, self.body)
         grips = {grip.key: grip for grip in found}
-        for key in [k for k in self.handles if k not in grips]:
-            if (gone := self.handles.pop(key, None)) is not None:
-                discard(gone)
+        keep_handles(self.handles, grips, lambda key: self._make_handle(key, grips[key].name))
         for key, grip in grips.items():
-            if key not in self.handles:
-                self.handles[key] = Handle(
-                    self,
-                    grip.name,
-                    partial(self._drag, key),
-                    self._let_go,
-                    on_press=partial(self._press, key),
-                    size=13,
-                    step=self.document_step,
-                )
             handle = self.handles[key]
             handle.place(*self._at(grip))
             handle.chosen = chosen is not None and grip.path == f"bodies[{chosen[0]}].stations[{chosen[1]}]"
             handle.show()
             handle.update()
         self._grips = grips
+
+    def _make_handle(self, key: Key, name: str) -> Handle:
+        move, press = partial(self._drag, key), partial(self._press, key)
+        return Handle(self, name, move, self._let_go, on_press=press, size=13, step=self.document_step)
 
     def _at(self, grip: Grip) -> tuple[float, float]:
         x, y, _z = grip.place

@@ -30,8 +30,8 @@ from ridgeline.desk.sheets.shape.control_charts import draw_motions, draw_powers
 from ridgeline.desk.sheets.shape.grips import angle_of, in_panel
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
-from ridgeline.desk.widgets.handles import Handle
+from ridgeline.desk.widgets.buttons import RuledButton, WordButton
+from ridgeline.desk.widgets.handles import Handle, keep_handles
 from ridgeline.engine.aero.throws import travel
 from ridgeline.engine.sizing.additions import usual_kind
 
@@ -193,13 +193,8 @@ class ShapeControlSheet(Sheet):
             for j in range(len(surface.controls))
             for end in ("start", "end")
         ]
-        for grip in [g for g in self.handles if g not in wanted]:
-            # Taking away what has the focus may come back here.
-            if (gone := self.handles.pop(grip, None)) is not None:
-                discard(gone)
+        keep_handles(self.handles, wanted, self._make_handle)
         for grip in wanted:
-            if grip not in self.handles:
-                self.handles[grip] = self._make_handle(grip)
             i, j, end = grip
             surface = self.store.design.surfaces[i]
             control = surface.controls[j]

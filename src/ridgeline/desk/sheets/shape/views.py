@@ -33,7 +33,7 @@ from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.fields import PathField
-from ridgeline.desk.widgets.handles import Handle
+from ridgeline.desk.widgets.handles import Handle, keep_handles
 from ridgeline.engine.aero.sections import FORMS, section_of
 from ridgeline.units import shown, with_unit
 
@@ -187,30 +187,22 @@ class ShapeSheet(Sheet):
 
     def _arrange_handles(self) -> None:
         grips = {grip.key: grip for grip in grips_of(self.store.design, bodies=self.overlays["bodies"].isChecked())}
-        for key in [k for k in self.handles if k not in grips]:
-            # Taking away what has the focus may come back here.
-            if (gone := self.handles.pop(key, None)) is not None:
-                discard(gone)
+        keep_handles(self.handles, grips, lambda key: self._make_handle(key, grips[key].name))
         spot = self.store.spot()
         chosen = f"surfaces[{self.chosen[0]}].stations[{self.chosen[1]}]"
         picked = chosen if spot is None else spot.path
         for key, grip in grips.items():
-            if key not in self.handles:
-                self.handles[key] = Handle(
-                    self,
-                    grip.name,
-                    partial(self._drag, key),
-                    self._let_go,
-                    on_press=partial(self._press, key),
-                    size=15 if len(key) == 3 and key[0] != "front" else 11,
-                    step=self.document_step,
-                )
             handle = self.handles[key]
             handle.place(*self._view(grip.view).at(grip.place))
             handle.chosen = grip.path == picked or (grip.path == chosen and len(key) == 3)
             handle.show()
             handle.update()
         self._grips = grips
+
+    def _make_handle(self, key: Key, name: str) -> Handle:
+        size = 15 if len(key) == 3 and key[0] != "front" else 11
+        move, press = partial(self._drag, key), partial(self._press, key)
+        return Handle(self, name, move, self._let_go, on_press=press, size=size, step=self.document_step)
 
     def _view(self, kind: str) -> View:
         return {"plan": self._plan, "side": self._side, "front": self._front}[kind]
