@@ -7,6 +7,7 @@ import pytest
 from ridgeline.design.airframe import ControlSurface
 from ridgeline.design.paths import REMOVE, Change, apply, put
 from ridgeline.engine.advice.control_edits import tilted
+from ridgeline.engine.advice.motion_rules import _fin_remedy, stretched
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.files.design_file import load
 
@@ -198,3 +199,26 @@ def test_control_power_is_not_judged_without_a_control(whimbrel):
     assert report.figures["control.roll_rate"].why_not
     assert not any(f.key.startswith("control.elevator") for f in report.findings)
     assert ControlSurface(kind="flap", start=0, end=1, chord_fraction=0.2).up is None
+
+
+def test_no_higher_fin_is_offered_where_there_is_more_than_needed_nor_a_lower_one_where_there_is_too_little(biplane):
+    def offered(design, factor):
+        return [r.key for r in _fin_remedy(design, evaluate(design), factor)]
+
+    high = evaluate(biplane).wanted["tail.volume_v"][1]
+    volume = evaluate(biplane).value("tail.volume_v")
+    large = apply(biplane, stretched(biplane, 1.2 * high / volume))
+    small = apply(biplane, stretched(biplane, 0.3 * high / volume))
+    assert evaluate(large).value("tail.volume_v") > high
+    assert offered(large, 1.3) == [] and offered(large, 0.8) == ["fin_height"]
+    assert offered(small, 1.3) == ["fin_height"] and offered(small, 0.8) == []
+
+
+def test_a_motor_past_its_current_is_not_called_hot(whimbrel):
+    drawn = evaluate(whimbrel).value("power.static_current")
+    found = next(
+        f
+        for f in evaluate(put(whimbrel, "power.motor.max_current", 0.98 * drawn)).findings
+        if f.key == "power.motor_hot"
+    )
+    assert "hot" not in str(found.text) and str(found.text).startswith("The motor draws")
