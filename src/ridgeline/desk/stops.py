@@ -78,7 +78,7 @@ def _balance(store: Store) -> str:
 
 def _thrust(store: Store) -> str:
     if store.design.power is None:
-        return f"glides {_say(store, 'glide.ratio')}, no motor"
+        return f"glides {_say(store, 'glide.ratio')} to 1"
     return f"thrust {_say(store, 'power.thrust_ratio')}, {_say(store, 'power.static_current')}"
 
 

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from ridgeline.desk.paint import fit, line, pen, small_label, width_of, write
 from ridgeline.desk.scales import Scale, nice_step, short_scale
 from ridgeline.desk.store import Store
-from ridgeline.desk.theme import LABEL, SCALE_END, VITAL, theme
+from ridgeline.desk.theme import LABEL, SCALE_END, VALUE, VITAL, theme
 from ridgeline.desk.widgets.buttons import DrawnButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.engine.figures import Figure
@@ -21,6 +21,8 @@ from ridgeline.units import band_shown, shown
 
 HEIGHT = 92
 MARGIN_WIDTH = 320
+#: A value wider than this share of its cell leaves its band no room, and is written smaller.
+_VALUE_MOST = 0.48
 
 
 def scale_ends(figure: Figure, wanted: Wanted | None) -> tuple[float, float]:
@@ -65,7 +67,9 @@ class VitalCell(DrawnButton):
             self.setToolTip(f"{figure.label}: {figure.why_not}")
             return
         colour = self._colour(figure.value, wanted)
-        used = write(p, 12, 42, shown(figure.value, quantity, units), VITAL, inks.ink)
+        told = shown(figure.value, quantity, units)
+        size = VITAL if width_of(told, VITAL) <= _VALUE_MOST * self.width() else VALUE
+        used = write(p, 12, 42, told, size, inks.ink)
         self._write_aside(p, 12 + used + 5, figure)
         low, high = scale_ends(figure, wanted)
         self._ghost_tick(p, low, high)
@@ -74,9 +78,15 @@ class VitalCell(DrawnButton):
         step_decimals = max(0, units[quantity].decimals - 1)
         step = nice_step((high - low) * units[quantity].factor, 8)
         step_decimals = 0 if step >= 1 else min(step_decimals + 1, 2)
-        small_label(p, 12, self.height() - 9, shown(low, quantity, units, step_decimals))
-        small_label(p, self.width() / 2, self.height() - 9, _symbol(self.key, units[quantity].symbol), "centre")
-        small_label(p, self.width() - 12, self.height() - 9, shown(high, quantity, units, step_decimals), "right")
+        ends = [shown(end, quantity, units, step_decimals) for end in (low, high)]
+        left, right = 12 + width_of(ends[0], SCALE_END), self.width() - 12 - width_of(ends[1], SCALE_END)
+        foot, unit = self.height() - 9, _symbol(self.key, units[quantity].symbol)
+        # The unit keeps to the middle of the cell while it stands clear of both ends, else between them.
+        half = 0.5 * width_of(unit, SCALE_END) + 3
+        middle = 0.5 * self.width()
+        small_label(p, 12, foot, ends[0])
+        small_label(p, middle if left + half <= middle <= right - half else 0.5 * (left + right), foot, unit, "centre")
+        small_label(p, self.width() - 12, foot, ends[1], "right")
 
     def _ghost_value(self) -> str:
         """Write what the figure would come to with the way out that is rested on; nothing where it stays."""

@@ -19,6 +19,8 @@ from ridgeline.errors import DesignError
 from ridgeline.units import with_unit
 
 PAD = 16
+#: What a sheet says beside its name is left out where less than this share of it has room.
+_TOLD = 0.6
 #: Where faults of ours are written that a sheet catches.
 FAULTS = logging.getLogger("ridgeline.faults")
 
@@ -201,7 +203,9 @@ class Sheet(QWidget):
         p.fillRect(self.rect(), theme.inks.paper)
         self._traced.clear()
         used = write(p, PAD, 22, self._stop.name, TITLE, bold=True)
-        words = fit(self.subtitle(), self._title_room - used - 36)
+        words = fit(whole := self.subtitle(), self._title_room - used - 36)
+        if len(words) < _TOLD * len(whole):
+            words = ""
         if self.known_by and not self.empty:
             self.written(p, PAD + used + 16, 22, words, self.known_by, 12, theme.inks.soft)
         else:
