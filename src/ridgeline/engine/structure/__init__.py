@@ -1,0 +1,1 @@
+"""What a design bears: loads on wings, tails and booms, the beams that carry them, how they bend."""
