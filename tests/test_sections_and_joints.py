@@ -70,7 +70,7 @@ def test_stock_that_breaks_is_held_at_ultimate_and_metal_at_its_yield():
 
 
 def test_a_faced_sheet_is_the_sum_of_its_three_layers():
-    """Paper 0.09 mm of 3 GPa on 4.8 mm of 9 MPa: the sum of the layers, which adds what the core and the facings' own thickness do."""
+    """Paper 0.09 mm of 3 GPa on 4.8 mm of 9 MPa: the sum of the layers, within what core and thickness add."""
     facing, core, t, c = 3e9, 9e6, 0.09e-3, 4.82e-3
     exact = core * c**3 / 12 + 2 * facing * (t**3 / 12 + t * (0.5 * (c + t)) ** 2)
     assert sandwich_stiffness(facing, t, c + t) == pytest.approx(exact, rel=0.04)
