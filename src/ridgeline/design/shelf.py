@@ -18,7 +18,8 @@ class Material(Node):
 
     ``kind`` is what it is: sheet, bulk, print, length (stock, leads, beads), or what is laid on: covering. ``faced``
     board has papers that can be peeled. ``thickness`` m is that of sheet, or the diameter of a rod or tube, whose bore
-    is ``inner`` m; ``strength`` Pa is what it bears in bending. What has none of them is known by its mass alone.
+    is ``inner`` m; a strip has a ``width`` m along the chord and stands ``thickness`` high. ``strength`` Pa is what it
+    bears in bending at ultimate load, or the yield of what ``yields``. What has none of them is known by its mass.
     """
 
     name: str = Field(min_length=1)
@@ -29,6 +30,14 @@ class Material(Node):
     thickness: float = measure("length", "of sheet; diameter of a rod or tube", 0.0, low=0.0, high=0.2)
     inner: float = measure("length", "bore of a tube", 0.0, low=0.0, high=0.2)
     strength: float = measure("pressure", "allowable stress in bending", 0.0, low=0.0, high=1e10)
+    modulus: float = measure("pressure", "Young's modulus", 0.0, low=0.0, high=1e13)
+    width: float = measure("length", "of a strip, along the chord; 0 of what is round", 0.0, low=0.0, high=0.2)
+    yields: Flag = False
+
+    @property
+    def linear(self) -> float:
+        """Return the mass per length of stock, kg/m; the tables tell it in g/m."""
+        return self.amount / 1000
 
 
 FittingKind = Literal["receiver", "wheel", "horn", "linkage", "hinge", "gear", "fastener", "payload"]

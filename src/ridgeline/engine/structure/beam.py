@@ -74,6 +74,13 @@ def _from_the_tip(steps: Array) -> Array:
     return np.cumsum(steps[::-1])[::-1]
 
 
+def _from_the_root(steps: Array) -> Array:
+    """Return the sums of what each interval adds, from nothing at the root outwards."""
+    found = np.zeros((*steps.shape[:-1], steps.shape[-1] + 1))
+    np.cumsum(steps, axis=-1, out=found[..., 1:])
+    return found
+
+
 def bent(
     y: ArrayLike, load: Carried, stiffness: ArrayLike, shear_stiffness: ArrayLike | None = None, *, root: float = 0.0
 ) -> Bend:
@@ -84,8 +91,8 @@ def bent(
     y : array_like, shape (n,)
         m.
     load : Carried
-    stiffness : array_like, shape (n,)
-        In bending E I, N m²; more than nothing.
+    stiffness : array_like, shape (..., n)
+        In bending E I, N m²; more than nothing. Many beams at once by leading axes.
     shear_stiffness : array_like, shape (n,), optional
         In shear G A, N; no bend by shear where left out.
     root : float
@@ -102,12 +109,11 @@ def bent(
     """
     y = np.asarray(y, float)
     h, curvature = np.diff(y), load.moment / np.asarray(stiffness, float)
-    slope = np.concatenate([[root], root + np.cumsum(0.5 * h * (curvature[:-1] + curvature[1:]))])
-    steps = slope[:-1] * h + h**2 * (2 * curvature[:-1] + curvature[1:]) / 6
-    deflection = np.concatenate([[0.0], np.cumsum(steps)])
+    slope = root + _from_the_root(0.5 * h * (curvature[..., :-1] + curvature[..., 1:]))
+    deflection = _from_the_root(slope[..., :-1] * h + h**2 * (2 * curvature[..., :-1] + curvature[..., 1:]) / 6)
     if shear_stiffness is not None:
         slid = load.shear / np.asarray(shear_stiffness, float)
-        deflection[1:] += np.cumsum(0.5 * h * (slid[:-1] + slid[1:]))
+        deflection = deflection + _from_the_root(0.5 * h * (slid[..., :-1] + slid[..., 1:]))
     return Bend(slope, deflection)
 
 
