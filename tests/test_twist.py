@@ -91,3 +91,23 @@ def test_sweep_back_holds_divergence_off_and_sweep_forward_brings_it_near():
     assert swept_divergence(straight, math.radians(-15), 0.6, 0.03, 4.0, 20.0) < straight
     assert swept_divergence(straight, math.radians(15), 0.6, 0.03, 4.0, 20.0) > straight
     assert swept_divergence(straight, math.radians(35), 0.6, 0.03, 4.0, 20.0) == math.inf
+
+
+def diverges_by_strips(sweep, torsion, bending, count=300):
+    """Solve bending and torsion together over strips: α = θ − w′ tan Λ under lift l = q cos²Λ c c_lα α."""
+    s = (np.arange(count) + 0.5) * L / count
+    here, there = np.meshgrid(s, s, indexing="ij")
+    twists = E * np.minimum(here, there) / torsion
+    bends = np.where(here <= there, there * here - here**2 / 2, there**2 / 2) / bending
+    grows = np.linalg.eigvals((twists - math.tan(sweep) * bends) * (L / count))
+    real = grows.real[(np.abs(grows.imag) < 1e-9 * np.abs(grows).max()) & (grows.real > 0)]
+    return 1 / real.max() / (C * SLOPE * math.cos(sweep) ** 2)
+
+
+@pytest.mark.parametrize("bending", [20.0, 60.0])
+@pytest.mark.parametrize("degrees", [-20, -15, -10, 0, 5, 8])
+def test_the_swept_form_is_that_of_strips_that_bend_and_twist(degrees, bending):
+    straight = (math.pi / (2 * L)) ** 2 * GJ / (C * E * SLOPE)
+    sweep = math.radians(degrees)
+    exact = diverges_by_strips(sweep, GJ, bending)
+    assert swept_divergence(straight, sweep, L, E, GJ, bending) == pytest.approx(exact, rel=0.02)
