@@ -31,6 +31,7 @@ from ridgeline.engine.structure.sections import (
     tube,
     wrinkling,
 )
+from ridgeline.library import shipped_shelf
 
 sizes = st.floats(1e-3, 0.03)
 
@@ -65,7 +66,9 @@ def test_two_caps_are_a_strip_with_its_middle_cut_out_where_they_are_thin():
 
 def test_stock_that_breaks_is_held_at_ultimate_and_metal_at_its_yield():
     assert allowed(600e6, brittle=True) == pytest.approx(400e6)
-    assert allowed(600e6, brittle=True, hollow=True) == pytest.approx(600e6 / 2.25)
+    # A tube's own strength is told as it is held: two thirds of a rod's.
+    tubes = [m for m in shipped_shelf().materials if m.inner > 0 and not m.yields]
+    assert tubes and all(allowed(m.strength, brittle=True) == pytest.approx(600e6 / 2.25) for m in tubes)
     assert allowed(240e6, brittle=False) == 240e6
 
 
@@ -109,7 +112,7 @@ def test_a_dowel_crushes_the_edge_and_a_stick_along_it_does_not():
 
 def test_eight_strands_hold_32_newton():
     assert band_hold(8, 3.5, math.radians(35)) == pytest.approx(32.1, abs=0.1)
-    assert hold_down_needed(4, 0.742, 0.2, 9.80665) == pytest.approx(31.9, abs=0.1)
+    assert hold_down_needed(4, 0.742, 0.2) == pytest.approx(31.9, abs=0.1)
 
 
 def test_a_magnet_holds_three_tenths_and_across_half_a_millimetre_a_quarter_of_that():

@@ -32,7 +32,7 @@ def one_by_one(load, end, room, most_tip):
             tip = bent(Y, load, inertia + SKIN).deflection[-1]
             most = material.strength if material.yields else material.strength / 1.5
             share = load.moment[0] / (count * section.modulus) / most
-            mass = 2 * count * material.linear * end
+            mass = 2 * count * material.constant * end
             holds = material.thickness <= room and share <= 1 and tip <= most_tip
             yield material.name, count, mass, share, tip, holds
 

@@ -9,8 +9,11 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QWidget
 from conftest import drag, press, type_into
 from ridgeline.design.document import Design
 from ridgeline.design.paths import put
+from ridgeline.desk.paint import width_of
+from ridgeline.desk.sheets.base import mostly
 from ridgeline.desk.stops import LEAVES, STOP, STOPS, headline
-from ridgeline.desk.theme import dress, theme
+from ridgeline.desk.theme import VALUE, VITAL, dress, theme
+from ridgeline.desk.title_block import value_size
 from ridgeline.desk.trail import state_of
 from ridgeline.desk.widgets.fields import Note, PathField
 from ridgeline.desk.widgets.handles import Handle
@@ -367,3 +370,17 @@ def test_every_leaf_has_its_row_its_sheet_and_its_way_from_the_command_line(desk
             assert list(desk.sheet.leaf_buttons) == ([one.key for one in stop.leaves] if len(stop.leaves) > 1 else [])
     assert "Match – sheet of Power" in desk.bar.command.entries()
     assert set(desk.sheets) == set(LEAVES)
+
+
+def test_what_a_sheet_says_beside_its_name_is_whole_mostly_whole_or_not_there(qapp):
+    words = "Fuselage, 464 mm, 2.32 litres"
+    whole = width_of(words)
+    assert mostly(words, whole + 1) == words
+    most = mostly(words, 0.75 * whole)
+    assert most.endswith("…") and len(most) >= 0.6 * len(words)
+    assert mostly(words, 0.5 * whole) == "" and mostly("", 40) == ""
+
+
+def test_a_value_that_leaves_its_band_no_room_is_written_smaller(qapp):
+    wide = width_of("11693", VITAL)
+    assert value_size("11693", wide / 0.47) == VITAL and value_size("11693", wide / 0.49) == VALUE

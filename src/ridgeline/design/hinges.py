@@ -57,6 +57,25 @@ def mean_share(surface: Surface, control: ControlSurface) -> float:
     return float(np.trapezoid(hinge_share(surface, control, y) * chord, y) / np.trapezoid(chord, y))
 
 
+def free_stretch(surface: Surface, low: float, high: float) -> tuple[float, float]:
+    """Return the longest stretch of a trailing edge that no control has taken.
+
+    Parameters
+    ----------
+    surface : Surface
+    low, high : float
+        Where to look, m along the panel.
+
+    Returns
+    -------
+    start, end : float
+        m; of no length, or less, where there is none. Of two alike the outer one.
+    """
+    taken = sorted((c.start, c.end) for c in surface.controls)
+    edges = [low, *(min(max(y, low), high) for pair in taken for y in pair), high]
+    return max(zip(edges[::2], edges[1::2], strict=True), key=lambda pair: (pair[1] - pair[0], pair[0]))
+
+
 def _chord(surface: Surface, y: NDArray[np.float64]) -> NDArray[np.float64]:
     stations = surface.stations
     return np.interp(y, [s.y for s in stations], [s.chord for s in stations])

@@ -35,9 +35,9 @@ class Material(Node):
     yields: Flag = False
 
     @property
-    def linear(self) -> float:
-        """Return the mass per length of stock, kg/m; the tables tell it in g/m."""
-        return self.amount / 1000
+    def constant(self) -> float:
+        """Return its mass per area, volume or length in stored units: kg/m², kg/m³ or kg/m."""
+        return self.amount / (1.0 if self.kind in ("print", "bulk") else 1000.0)
 
 
 FittingKind = Literal["receiver", "wheel", "horn", "linkage", "hinge", "gear", "fastener", "payload"]

@@ -11,7 +11,6 @@ from ridgeline.design.build import Build
 from ridgeline.design.parts import Group, Item, Servo, Size
 from ridgeline.design.paths import Change
 from ridgeline.design.shelf import Fitting, Material
-from ridgeline.desk.recipe_rows import amount_of
 from ridgeline.desk.store import Store
 from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.sizing.additions import called
@@ -51,20 +50,19 @@ def shelves(store: Store) -> Iterator[Shelf]:
     """Yield what items can be picked from, kind by kind; the bin's own first."""
     shelf = parts_on_hand()
     own, _report = load_bin()
-    mine = {pack.name for pack in own.packs} | {esc.name for esc in own.escs}
     units = store.units
 
-    def pick(name: str, mass: float, group: Group, **more: object) -> Picked:
-        where = " (bin)" if name.removeprefix("Pack ") in mine else ""
+    def pick(name: str, mass: float, group: Group, *, own: bool = False, **more: object) -> Picked:
+        where = " (bin)" if own else ""
         item = Item(name=name, group=group, estimate=mass, **more)
         return Picked(f"{name}, {with_unit(mass, 'mass', units)}{where}", item)
 
     yield Shelf("Servo", tuple(_servo(servo) for servo in shelf.servos))
     for kind, words in _FITTINGS:
         yield Shelf(words, tuple(_fitting(one, pick) for one in shelf.fittings if one.kind == kind))
-    packs = tuple(pick(f"Pack {pack.name}", mass_of(pack), "battery") for pack in shelf.packs)
+    packs = tuple(pick(f"Pack {pack.name}", mass_of(pack), "battery", own=pack in own.packs) for pack in shelf.packs)
     yield Shelf("Pack, beside the power train's", packs)
-    yield Shelf("ESC or supply", tuple(pick(esc.name, esc.mass, "power") for esc in shelf.escs))
+    yield Shelf("ESC or supply", tuple(pick(esc.name, esc.mass, "power", own=esc in own.escs) for esc in shelf.escs))
     stock = (m for m in shelf.materials if m.kind == "length" and m.thickness > 0)
     yield Shelf("Spar, rod or tube", tuple(_spar(material) for material in stock))
 
@@ -79,7 +77,7 @@ def _fitting(one: Fitting, pick: Callable[..., Picked]) -> Picked:
 
 
 def _spar(material: Material) -> Picked:
-    build = Build(kind="length", material=material.name, linear=amount_of(material), extent=_SPAR)
+    build = Build(kind="length", material=material.name, linear=material.constant, extent=_SPAR)
     return Picked(material.name, Item(name=material.name, group="structure", basis="stock", build=build))
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from ridgeline.design.carrying import hung_at
+from ridgeline.design.hinges import free_stretch
 from ridgeline.design.kinds import KIND_OF, duplicate
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import REMOVE, Change, get
@@ -177,10 +178,8 @@ def duplicate_control(store: Store, index: int, inner: int) -> None:
     """Add a copy of a control farther in or out, where its surface has most room left, and select that."""
     surface = store.design.surfaces[index]
     control = surface.controls[inner]
-    ends = sorted((c.start, c.end) for c in surface.controls)
-    bounds = [surface.stations[0].y, *(y for pair in ends for y in pair), surface.stations[-1].y]
-    gaps = [(b - a, a, b) for a, b in zip(bounds[::2], bounds[1::2], strict=True)]
-    room, low, high = max(gaps)
+    low, high = free_stretch(surface, surface.stations[0].y, surface.stations[-1].y)
+    room = high - low
     if room < _LEAST_ROOM:
         store.noted.emit(f"{surface.name} has no room beside it: drag its ends in first.")
         return

@@ -96,7 +96,7 @@ def of_another_board(store: Store, build: Build, material: Material) -> tuple[Ch
     path, part = found
     if part.built is None or not set(_BOARD) <= set(SHELL_ROWS[part.built.form]):
         return ()
-    board = Board(material=material.name, areal=material.amount / 1000, faced=material.faced)
+    board = Board(material=material.name, areal=material.constant, faced=material.faced)
     changes = [Change(f"{path}.built.board", board)]
     if material.thickness:
         sheet = f"{path}.sheet" if isinstance(part, Surface) else f"{path}.built.sheet"

@@ -35,11 +35,6 @@ def kind_of(material: Material) -> BuildKind | None:
     return None if material.kind == "bulk" else material.kind
 
 
-def amount_of(material: Material) -> float:
-    """Return a material's constant in stored units: kg/m², kg/m³ or kg/m."""
-    return material.amount / (1.0 if material.kind == "print" else 1000.0)
-
-
 def recipe_rows(store: Store, index: int) -> Iterator[Dimension]:
     """Yield the rows of one item's recipe."""
     part, base = store.design.parts[index], f"parts[{index}]"
@@ -124,7 +119,7 @@ def choose_material(store: Store, index: int, material: Material | None) -> list
         "extent": extent,
         "faced": material.faced,
     }
-    build = Build(**{**fields, _FIELD[kind]: amount_of(material)})
+    build = Build(**{**fields, _FIELD[kind]: material.constant})
     return [Change(f"{base}.build", build), Change(f"{base}.basis", _BASIS[kind])]
 
 

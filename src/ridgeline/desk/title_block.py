@@ -38,6 +38,11 @@ def scale_ends(figure: Figure, wanted: Wanted | None) -> tuple[float, float]:
     return low, high
 
 
+def value_size(words: str, cell: float) -> int:
+    """Return the size a value is written at in a cell of a width, px, so that its band has room beside it."""
+    return VITAL if width_of(words, VITAL) <= _VALUE_MOST * cell else VALUE
+
+
 class VitalCell(DrawnButton):
     """One figure: label, value and band, and a short scale with the wanted range. Pressed, it shows its working."""
 
@@ -68,8 +73,7 @@ class VitalCell(DrawnButton):
             return
         colour = self._colour(figure.value, wanted)
         told = shown(figure.value, quantity, units)
-        size = VITAL if width_of(told, VITAL) <= _VALUE_MOST * self.width() else VALUE
-        used = write(p, 12, 42, told, size, inks.ink)
+        used = write(p, 12, 42, told, value_size(told, self.width()), inks.ink)
         self._write_aside(p, 12 + used + 5, figure)
         low, high = scale_ends(figure, wanted)
         self._ghost_tick(p, low, high)

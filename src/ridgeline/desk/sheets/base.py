@@ -25,6 +25,12 @@ _TOLD = 0.6
 FAULTS = logging.getLogger("ridgeline.faults")
 
 
+def mostly(words: str, room: float) -> str:
+    """Return words as far as they fit into a room, px; nothing where too little of them would be left."""
+    shown = fit(words, room)
+    return shown if len(shown) >= _TOLD * len(words) else ""
+
+
 class Sheet(QWidget):
     """Base of the sheets. Subclasses draw in ``draw`` and place their children in ``arrange``."""
 
@@ -203,9 +209,7 @@ class Sheet(QWidget):
         p.fillRect(self.rect(), theme.inks.paper)
         self._traced.clear()
         used = write(p, PAD, 22, self._stop.name, TITLE, bold=True)
-        words = fit(whole := self.subtitle(), self._title_room - used - 36)
-        if len(words) < _TOLD * len(whole):
-            words = ""
+        words = mostly(self.subtitle(), self._title_room - used - 36)
         if self.known_by and not self.empty:
             self.written(p, PAD + used + 16, 22, words, self.known_by, 12, theme.inks.soft)
         else:

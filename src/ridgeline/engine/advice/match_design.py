@@ -19,11 +19,11 @@ from ridgeline.engine.advice.match import Match, Wishes
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DRAG_SIGMA, drag, thrust_left
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
+from ridgeline.engine.power.aboard import called_aboard
 from ridgeline.engine.power.chain import chain
 from ridgeline.engine.power.discharge import Profile, discharge
 from ridgeline.engine.power.exchange import exchange
 from ridgeline.engine.power.operating_point import solve
-from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.power.scatter import Scatter, scatter_of, widened_past_mach
 from ridgeline.engine.power.survey import Airframe, Survey
 from ridgeline.engine.report import Report
@@ -219,10 +219,10 @@ def fit(design: Design, match: Match, aim: float | None = None) -> tuple[Change,
     train = design.power
     assert train is not None and match.esc is not None
     changes = [
-        *exchange(design, "motor", match.motor, match.motor.name.replace("Outrunner", "Motor").partition(",")[0]),
-        *exchange(design, "esc", match.esc, match.esc.name),
-        *exchange(design, "propeller", match.propeller, f"Propeller {size_words(match.propeller)}"),
-        *exchange(design, "pack", match.pack, f"Pack {match.pack.name}"),
+        *exchange(design, "motor", match.motor, called_aboard(match.motor)),
+        *exchange(design, "esc", match.esc, called_aboard(match.esc)),
+        *exchange(design, "propeller", match.propeller, called_aboard(match.propeller)),
+        *exchange(design, "pack", match.pack, called_aboard(match.pack)),
     ]
     index = pack_on_rail(design)
     if aim is not None and index is not None and design.parts[index].component == "pack":

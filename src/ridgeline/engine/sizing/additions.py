@@ -196,12 +196,8 @@ def fresh_skid(design: Design) -> Item:
     Item
         Not hung on anything yet.
     """
-    place = _place(design.surfaces)
-    x = place.x + _SKID_AT * place.root
-    name = called("Skid", (p.name for p in design.parts))
-    z = round(_belly(design, x) - _SKID_LOW, 4)
     size = Size(length=_SKID_LONG, width=0.002, height=2 * _SKID_LOW)
-    return Item(name=name, group="gear", basis="stock", x=round(x, 4), z=z, estimate=_SKID_MASS, size=size)
+    return _under_the_belly(design, "Skid", _SKID_AT, _SKID_LOW, _SKID_MASS).model_copy(update={"size": size})
 
 
 def fresh_hook(design: Design) -> Item:
@@ -216,11 +212,15 @@ def fresh_hook(design: Design) -> Item:
     Item
         Not hung on anything yet.
     """
+    return _under_the_belly(design, "Tow hook", _HOOK_AT, _HOOK_LOW, _HOOK_MASS)
+
+
+def _under_the_belly(design: Design, words: str, at: float, low: float, mass: float) -> Item:
+    """Return a small part under the belly: its place along the root chord, how far under, m, and its mass, kg."""
     place = _place(design.surfaces)
-    x = place.x + _HOOK_AT * place.root
-    name = called("Tow hook", (p.name for p in design.parts))
-    z = round(_belly(design, x) - _HOOK_LOW, 4)
-    return Item(name=name, group="gear", basis="stock", x=round(x, 4), z=z, estimate=_HOOK_MASS)
+    x = place.x + at * place.root
+    name, z = called(words, (p.name for p in design.parts)), round(_belly(design, x) - low, 4)
+    return Item(name=name, group="gear", basis="stock", x=round(x, 4), z=z, estimate=mass)
 
 
 def _belly(design: Design, x: float) -> float:

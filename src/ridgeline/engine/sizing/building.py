@@ -12,6 +12,8 @@ from ridgeline.design.construction import Board, BodyBuild, Covering, Printing, 
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
 from ridgeline.engine.sizing.forms import DRAWN_USUAL, FORM_WORDS, SECTION_OF
+from ridgeline.engine.structure.cases import ULTIMATE
+from ridgeline.engine.structure.sections import tube
 
 
 class Sheet(NamedTuple):
@@ -59,9 +61,9 @@ FORMS: dict[str, tuple[SurfaceForm, ...]] = {
 _FOLDED: tuple[SurfaceForm, ...] = ("folded", "stepped", "plate")
 _DRAWN: dict[str, SectionForm] = {"aerobatic": "symmetrical", "speed": "symmetrical", "tailless": "reflexed"}
 
-#: Limit load factors by purpose (handbook of the trade §10), and the usual one; ultimate over limit (§16.1).
+#: Limit load factors by purpose (handbook of the trade §10), and the usual one.
 LOAD_FACTOR = {"slow": 3.0, "trainer": 4.0, "sport": 6.0, "aerobatic": 8.0, "speed": 8.0, "glider": 5.0}
-_LOAD_FACTOR_USUAL, _ULTIMATE = 5.0, 1.5
+_LOAD_FACTOR_USUAL = 5.0
 #: Where half a wing's lift acts, as a share of the half span (an elliptic span load: 4/(3π)).
 _LIFT_OUT = 4 / (3 * math.pi)
 #: What skins bear of the bending beside the spar, by form, until the Structure computes it (chosen, low).
@@ -255,13 +257,13 @@ def with_spar(plan: Plan, brief: Brief, mass: float, span: float) -> Plan:
     M = 1.5 n (m g/2) · 4/(3π) · b/2 at the root against W σ; W = π(D⁴ − d⁴)/(32 D): docs/theory.md §5.
     """
     factor, wings = LOAD_FACTOR.get(brief.purpose, _LOAD_FACTOR_USUAL), arrangement_of(brief.layout).wings
-    half_lift = _ULTIMATE * factor * mass * GRAVITY / 2 / wings
+    half_lift = ULTIMATE * factor * mass * GRAVITY / 2 / wings
     moment = (1 - _SKIN_BEARS.get(plan.wing.form, 0.0)) * half_lift * _LIFT_OUT * span / 2
     able = (
         (count * linear, count, name, linear, outer)
         for name, linear, outer, inner, stress in RODS
         for count in range(1, _MOST_RODS + 1)
-        if count * _section_modulus(outer, inner) * stress >= moment
+        if count * tube(outer, inner).modulus * stress >= moment
     )
     strongest, its_mass, its_width, *_rest = RODS[-1]
     # Where nothing bears, the strongest there is: the Structure will say so.
@@ -269,10 +271,6 @@ def with_spar(plan: Plan, brief: Brief, mass: float, span: float) -> Plan:
     place, end = _SPAR_PLACE, _SPAR_END
     spar = Spar(material=name, linear=linear, width=outer, height=outer, place=place, end=end, count=count)
     return replace(plan, wing=plan.wing.model_copy(update={"spars": (spar,)}))
-
-
-def _section_modulus(outer: float, inner: float) -> float:
-    return math.pi * (outer**4 - inner**4) / (32 * outer)
 
 
 def boom_build(mass: float) -> BodyBuild:

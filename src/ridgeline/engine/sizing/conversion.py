@@ -8,8 +8,8 @@ from ridgeline.design.paths import Change
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.atmosphere import density
+from ridgeline.engine.power.aboard import called_aboard
 from ridgeline.engine.power.exchange import exchange
-from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.engine.sizing.matching import FANS, FIRST_FAMILIES, first_power_train
 
 _LINKS: tuple[Component, ...] = ("motor", "esc", "pack", "propeller")
@@ -55,12 +55,5 @@ def converted(design: Design, train: PowerTrain) -> tuple[Change, ...]:
     tuple of Change
         Their items take the new masses and names, and forget the old weighing.
     """
-    names = {
-        "motor": f"Motor {train.motor.name.partition(',')[0]}",
-        "esc": train.esc.name,
-        "pack": f"Pack {train.pack.name}",
-        "propeller": f"Propeller {size_words(train.propeller)}",
-    }
-    if train.propeller.family in FANS:
-        names["propeller"] = train.propeller.name
-    return tuple(change for link in _LINKS for change in exchange(design, link, getattr(train, link), names[link]))
+    parts = {link: getattr(train, link) for link in _LINKS}
+    return tuple(change for link, part in parts.items() for change in exchange(design, link, part, called_aboard(part)))

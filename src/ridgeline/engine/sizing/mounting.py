@@ -101,6 +101,11 @@ def _at(item: Item, old: Mount, new: Mount, train: PowerTrain, design: Design) -
     return moved if carrier is None else moved.model_copy(update={"on": hung_at(moved, carrier, train, place)})
 
 
+def _span(design: Design) -> float:
+    """Return the widest span, or that of a usual wing where there is none yet, m."""
+    return 2 * max((s.stations[-1].y for s in design.surfaces), default=0.6)
+
+
 def two_more(design: Design) -> tuple[Mount, ...]:
     """Return the mounts of a train with a pair more: a single motor on the centre line becomes a pair.
 
@@ -115,11 +120,10 @@ def two_more(design: Design) -> tuple[Mount, ...]:
     """
     train = design.power
     assert train is not None
-    span = 2 * max((s.stations[-1].y for s in design.surfaces), default=0.6)
     first = train.mounts[0]
     if train.motors == 1 and first.y == 0:
-        return (first.model_copy(update={"y": round(_OUT * span, 4), "mirrored": True}),)
-    out = round(max(abs(m.y) for m in train.mounts) + _FARTHER * span, 4)
+        return (first.model_copy(update={"y": round(_OUT * _span(design), 4), "mirrored": True}),)
+    out = round(max(abs(m.y) for m in train.mounts) + _FARTHER * _span(design), 4)
     return (*train.mounts, first.model_copy(update={"id": "", "y": out, "mirrored": True}))
 
 
@@ -157,8 +161,7 @@ def on_sides(design: Design, index: int, sides: str) -> tuple[Mount, ...]:
     """
     assert design.power is not None
     mounts = list(design.power.mounts)
-    span = 2 * max((s.stations[-1].y for s in design.surfaces), default=0.6)
-    out = mounts[index].y or round(_OUT * span, 4)
+    out = mounts[index].y or round(_OUT * _span(design), 4)
     update = {"y": 0.0 if sides == "middle" else out, "mirrored": sides == "pair"}
     mounts[index] = mounts[index].model_copy(update=update)
     return tuple(mounts)

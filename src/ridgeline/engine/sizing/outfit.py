@@ -13,7 +13,7 @@ from ridgeline.design.power import PowerTrain
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, ROLL_CONTROLS, YAW_CONTROLS
 from ridgeline.engine.geometry.reference import TAILS
-from ridgeline.engine.power.prop_sizes import size_words
+from ridgeline.engine.power.aboard import called_aboard
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
 from ridgeline.engine.sizing.building import Plan
 from ridgeline.engine.sizing.first_mass import LEGS_SHARE, leads_mass, radio_pack_mass, receiver_mass
@@ -243,14 +243,18 @@ def power_items(train: PowerTrain, frame: Frame, wing: float, root: float) -> li
     length = train.pack.length
     bay = (front + _BAY_AHEAD, max(wing + _BAY_END * root, front + _BAY_LEAST + _BAY_ROOM * length))
     each = {"group": "power", "count": train.motors, "mirrored": mount.mirrored, "y": mount.y, "z": mount.z}
-    motor = train.motor.name.partition(",")[0].removeprefix("Outrunner ")
     disc, can = disc_of(mount, train), along_shaft(mount, 0.5 * train.motor.length)
     return [
-        Item(name=f"Propeller {size_words(train.propeller)}", component="propeller", x=disc[0], **each),
-        Item(name=f"Motor {motor}", component="motor", x=can[0], **each),
-        Item(name=train.esc.name, component="esc", x=mount.x + (_ESC_BACK if not mount.pusher else -_ESC_BACK), **each),
+        Item(name=called_aboard(train.propeller), component="propeller", x=disc[0], **each),
+        Item(name=called_aboard(train.motor), component="motor", x=can[0], **each),
         Item(
-            name=f"Pack {train.pack.name}",
+            name=called_aboard(train.esc),
+            component="esc",
+            x=mount.x + (_ESC_BACK if not mount.pusher else -_ESC_BACK),
+            **each,
+        ),
+        Item(
+            name=called_aboard(train.pack),
             group="battery",
             component="pack",
             x=0.5 * (bay[0] + bay[1]),

@@ -205,6 +205,22 @@ def _held(before: Surface, after: Surface) -> Surface:
     return after.model_copy(update={"x": round(after.x + quarter(before) - quarter(after), 5)})
 
 
+def halfway(inner: Station, outer: Station) -> Station:
+    """Return the section halfway between two, on the straight line between them.
+
+    Parameters
+    ----------
+    inner, outer : Station
+
+    Returns
+    -------
+    Station
+    """
+    told = {n: 0.5 * (getattr(inner, n) + getattr(outer, n)) for n in ("y", "chord", "x", "z", "twist")}
+    (made,) = _rounded((Station(**told),))
+    return made
+
+
 def _rounded(stations: Sequence[Station]) -> tuple[Station, ...]:
     """Return stations to a hundredth of a millimetre."""
     return tuple(

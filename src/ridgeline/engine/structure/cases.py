@@ -8,10 +8,6 @@ from ridgeline.engine.aero.atmosphere import GRAVITY
 
 #: Ultimate load over limit load (second part of the handbook §16.1).
 ULTIMATE = 1.5
-#: Upward gusts of a calm and of a gusty day, m/s; at the dive half of that.
-GUSTS, GUST_IN_A_DIVE = (3.0, 6.0), 0.5
-#: Pushed over, this share of the factor the other way.
-NEGATIVE = -0.4
 #: A dive under power over the level top speed; without a motor its angle, and its most over the best glide's speed.
 _DIVE, _DIVE_ANGLE, _DIVE_MOST = 1.4, math.radians(30), 2.5
 #: From the thrower's shoulder to the hand that swings it, m.

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import math
 
+from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.structure.cases import ULTIMATE
+
 #: A magnet holds so much of what is printed on it, and a quarter of that across half a millimetre (second part of the
 #: handbook §16.3): taken as a force that falls by e with each such gap, m (form chosen).
 _MAGNET, _MAGNET_GAP = 0.3, 0.0005 / math.log(4)
@@ -76,7 +79,7 @@ def band_hold(strands: int, pull: float, angle: float) -> float:
     return 2 * strands * pull * math.sin(angle)
 
 
-def hold_down_needed(factor: float, mass: float, wing_mass: float, gravity: float, ultimate: float = 1.5) -> float:
+def hold_down_needed(factor: float, mass: float, wing_mass: float) -> float:
     """Return the force a wing seat has to hold, N: the lift of what hangs below the wing.
 
     Parameters
@@ -85,15 +88,16 @@ def hold_down_needed(factor: float, mass: float, wing_mass: float, gravity: floa
         Limit load factor.
     mass, wing_mass : float
         All-up, and of the wing, kg.
-    gravity : float
-        m/s².
-    ultimate : float
 
     Returns
     -------
     float
+
+    Source
+    ------
+    n (m − m_wing) g × 1.5 (second part of the handbook §16.3).
     """
-    return factor * (mass - wing_mass) * gravity * ultimate
+    return ULTIMATE * factor * (mass - wing_mass) * GRAVITY
 
 
 def magnet_hold(rated: float, gap: float = 0.0) -> float:

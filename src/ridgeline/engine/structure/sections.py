@@ -11,9 +11,9 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from ridgeline.engine.structure.cases import ULTIMATE
+
 Array = NDArray[np.float64]
-#: A hollow pultruded tube splits where it is clamped, unless it is plugged (second part of the handbook §16.2).
-_SPLITS = 1.5
 #: What of two facings' stiffness is left with one and with none (second part of the handbook §16.4).
 FACED = (0.03, 0.10, 1.0)
 #: Wrinkling of a thin facing on its core, of the cube root of the three moduli (Hoff and Mautner's form; §16.4).
@@ -93,18 +93,15 @@ def caps(area: float, apart: float, thick: float = 0.0) -> Section:
     return Section(2 * area, second, second / (0.5 * (apart + thick)))
 
 
-def allowed(strength: float, *, brittle: bool, hollow: bool = False, ultimate: float = 1.5) -> float:
+def allowed(strength: float, *, brittle: bool) -> float:
     """Return the stress a stock may have at limit load, Pa.
 
     Parameters
     ----------
     strength : float
-        At which it breaks where it is brittle, at which it yields where it is not, Pa.
+        At which it breaks where it is brittle, at which it yields where it is not, Pa; that of a tube as it is held,
+        where it splits earlier (the shipped table has it so).
     brittle : bool
-    hollow : bool
-        A pultruded tube that no plug fills where it is held.
-    ultimate : float
-        Ultimate load over limit load.
 
     Returns
     -------
@@ -114,7 +111,7 @@ def allowed(strength: float, *, brittle: bool, hollow: bool = False, ultimate: f
     ------
     Brittle: ultimate within the strength; metal: limit within the yield (second part of the handbook §16.1, 16.2).
     """
-    return strength / (ultimate if brittle else 1.0) / (_SPLITS if hollow else 1.0)
+    return strength / (ULTIMATE if brittle else 1.0)
 
 
 def sandwich_stiffness(facing: float, thick: float, apart: float, faced: int = 2) -> float:

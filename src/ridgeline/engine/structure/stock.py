@@ -111,7 +111,7 @@ def search(
     bearing = np.array(
         [count * one.modulus * allowed(material.strength, brittle=not material.yields) for material, one, count in rows]
     )
-    mass = np.array([2 * count * material.linear * (end - y[0]) for material, _one, count in rows])
+    mass = np.array([2 * count * material.constant * (end - y[0]) for material, _one, count in rows])
     tips = bent(y, load, stiff[:, None] * inside + skin).deflection[:, -1]
     shares = float(np.abs(load.moment[inside]).max()) / bearing
     fits = np.array([material.thickness <= room + 1e-9 for material, *_rest in rows])

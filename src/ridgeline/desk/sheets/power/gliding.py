@@ -79,9 +79,8 @@ def _draw_sink(p: QPainter, sheet: Sheet, box: QRectF, found: Glide) -> None:
     line(p, origin.x(), origin.y(), far.x(), far.y(), inks.live, 1.2, dash=True)
     plot.curve(p, speeds, -sinks, inks.ink)
     slow = plot.at(found.sink_speed, -found.sink)
-    for place, words in ((best, f"best glide {sheet.words('glide.ratio')}"), (slow, "least sink")):
+    for place, words, under in ((best, f"best glide {sheet.words('glide.ratio')}", 20), (slow, "least sink", -10)):
         line(p, place.x(), place.y() - 6, place.x(), place.y() + 6, inks.live, 2.5)
-        up = words.startswith("least")
-        write(p, place.x() + 6, place.y() + (20 if not up else -10), words, LABEL, inks.live, bold=True, halo=True)
+        write(p, place.x() + 6, place.y() + under, words, LABEL, inks.live, bold=True, halo=True)
     lift = plot.at(float(speeds[-1]), 0.0)
     write(p, lift.x(), lift.y() - 6, "level", LABEL, inks.soft, align="right")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QRectF
@@ -313,14 +314,14 @@ class ShapeBodySheet(Sheet):
         """Return where a place in plan stands, starboard down, y from the body's middle."""
         return self._side.x0 + x * self.scale, self._axis + y * self.scale
 
-    def _lying(self, p: QPainter, draw: object) -> None:
+    def _lying(self, p: QPainter, draw: Callable[[QPainter, View], None]) -> None:
         """Draw a plan lying on its side, starboard down, about the body's own middle."""
         middle = 0.0 if self.body is None else self.body.y
         p.save()
         p.translate(self._side.x0, self._axis - middle * self.scale)
         p.rotate(-90)
         p.scale(-1, 1)
-        draw(p, View("plan", 0, 0, self.scale))  # type: ignore[operator]
+        draw(p, View("plan", 0, 0, self.scale))
         p.restore()
 
     def _draw_stations(self, p: QPainter, body: Body) -> None:
@@ -328,14 +329,8 @@ class ShapeBodySheet(Sheet):
         for k, s in enumerate(body.sections):
             mine = chosen is not None and chosen[1] == k
             colour, wide = (inks.live, 1.5) if mine else (inks.hair, 1.0)
-            for sign_a, sign_b in ((1, -1),):
-                line(
-                    p,
-                    *self._side.at((s.x, 0.0, s.z + sign_a * 0.5 * s.height)),
-                    *self._side.at((s.x, 0.0, s.z + sign_b * 0.5 * s.height)),
-                    colour,
-                    wide,
-                )
+            top, low = (self._side.at((s.x, 0.0, s.z + half)) for half in (0.5 * s.height, -0.5 * s.height))
+            line(p, *top, *low, colour, wide)
             line(p, *self._down(s.x, -0.5 * s.width), *self._down(s.x, 0.5 * s.width), colour, wide)
 
     def _draw_hollows(self, p: QPainter, body: Body) -> None:

@@ -10,8 +10,8 @@ from PySide6.QtCore import QRectF, QSize
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from ridgeline.design.airframe import Station, Surface
-from ridgeline.design.hinges import hinge_share
+from ridgeline.design.airframe import Surface
+from ridgeline.design.hinges import free_stretch, hinge_share
 from ridgeline.desk.dimensions import Selection
 from ridgeline.desk.paint import dimension, fit, heading, line, outline, path_of, rule, width_of, write
 from ridgeline.desk.sheets.base import PAD, Sheet
@@ -28,6 +28,7 @@ from ridgeline.engine.sizing.planforms import (
     KNOWN,
     Known,
     TipForm,
+    halfway,
     planform_of,
     with_known,
     with_strip,
@@ -58,6 +59,8 @@ _TIPS: tuple[tuple[TipForm, str], ...] = (
 _BAND, _FOOT = 62, 118
 #: A strip is first added so wide over the mean chord, along this share of the panel.
 _STRIP, _STRIP_FROM, _STRIP_TO = 0.12, 0.15, 0.95
+#: No strip is put where less than this share of the panel is free.
+_LEAST_STRIP = 0.05
 
 
 class KnownField(Entry):
@@ -220,9 +223,7 @@ class ShapePlanformSheet(Sheet):
             return
         stations = surface.stations
         wide = max(range(1, len(stations)), key=lambda k: stations[k].y - stations[k - 1].y)
-        a, b = stations[wide - 1], stations[wide]
-        names = ("y", "chord", "x", "z", "twist")
-        middle = Station(**{n: round(0.5 * (getattr(a, n) + getattr(b, n)), 5) for n in names})
+        middle = halfway(stations[wide - 1], stations[wide])
         fresh = surface.model_copy(update={"stations": (*stations[:wide], middle, *stations[wide:])})
         if self._try(fresh, f"Add a kink to {surface.name}"):
             self.store.select(f"surfaces[{self.index}].stations[{wide}]")
@@ -234,10 +235,8 @@ class ShapePlanformSheet(Sheet):
             return
         first, last = surface.stations[0].y, surface.stations[-1].y
         low, high = first + _STRIP_FROM * (last - first), first + _STRIP_TO * (last - first)
-        taken = sorted((c.start, c.end) for c in surface.controls)
-        edges = [low, *(min(max(y, low), high) for pair in taken for y in pair), high]
-        room, start, end = max((b - a, a, b) for a, b in zip(edges[::2], edges[1::2], strict=True))
-        if room < 0.05 * (last - first):
+        start, end = free_stretch(surface, low, high)
+        if end - start < _LEAST_STRIP * (last - first):
             self.store.noted.emit(f"The trailing edge of {surface.name} is taken by its controls.")
             return
         wide = round(_STRIP * planform_of(surface).mean_chord, 3)

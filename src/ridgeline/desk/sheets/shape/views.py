@@ -35,6 +35,7 @@ from ridgeline.desk.widgets.buttons import RuledButton, WordButton, discard
 from ridgeline.desk.widgets.fields import PathField
 from ridgeline.desk.widgets.handles import Handle, keep_handles
 from ridgeline.engine.aero.sections import FORMS, section_of
+from ridgeline.engine.sizing.planforms import halfway
 from ridgeline.units import shown, with_unit
 
 _LEFT = 184
@@ -120,10 +121,7 @@ class ShapeSheet(Sheet):
         i, j = self.chosen
         stations = self.store.design.surfaces[i].stations
         j = max(j, 1)
-        a, b = stations[j - 1], stations[j]
-        middle = a.model_copy(
-            update={f: 0.5 * (getattr(a, f) + getattr(b, f)) for f in ("y", "chord", "x", "z", "twist")}
-        )
+        middle = halfway(stations[j - 1], stations[j])
         self.store.put(f"surfaces[{i}].stations", (*stations[:j], middle, *stations[j:]), "Add a station")
         self.store.select(f"surfaces[{i}].stations[{j}]")
 
