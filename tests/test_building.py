@@ -18,7 +18,6 @@ from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.supply import LINEAR_HEAT, linear_heat, with_supply
 from ridgeline.engine.sizing.building import (
     LIGHT,
-    LOAD_FACTOR,
     PRINTS,
     RODS,
     SHEETS,
@@ -35,6 +34,7 @@ from ridgeline.engine.sizing.offers import added, built_as, offers, with_section
 from ridgeline.engine.sizing.outfit import servo_for
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING
 from ridgeline.engine.sizing.wishes import brief_of
+from ridgeline.engine.structure.load_cases import usual_factor
 from ridgeline.errors import DesignError
 from ridgeline.library import shipped_shelf
 
@@ -66,12 +66,10 @@ def test_boards_plastics_and_rods_are_those_of_the_library():
     for prints in PRINTS.values():
         for printing in prints:
             assert MATERIALS[printing.material].amount == printing.density
-    for name, linear, outer, inner, stress in RODS:
-        shipped = MATERIALS[name]
-        assert shipped.amount / 1000 == pytest.approx(linear) and shipped.strength == stress
-        assert (shipped.thickness, shipped.inner) == (pytest.approx(outer), pytest.approx(inner))
+    for rod in RODS:
+        assert rod.model_dump() == pytest.approx(MATERIALS[rod.name].model_dump())
         # Pultruded carbon: 1550 kg/m³ of its section, within what the trade rounds.
-        assert linear == pytest.approx(1550 * math.pi / 4 * (outer**2 - inner**2), rel=0.03)
+        assert rod.constant == pytest.approx(1550 * math.pi / 4 * (rod.thickness**2 - rod.inner**2), rel=0.03)
 
 
 # -- choice ---------------------------------------------------------------------------------------------------------
@@ -142,16 +140,17 @@ def test_the_spar_is_the_lightest_that_bears(mass, span, purpose):
     (spar,) = plan.wing.spars
     share = {"folded": 0.6, "ribbed": 0.6}.get(plan.wing.form, 1.0)
     # 1.5 n, half the weight on each side, at 4/(3π) of the half span.
-    moment = share * 1.5 * LOAD_FACTOR[purpose] * mass * GRAVITY / 2 * 4 / (3 * math.pi) * span / 2
+    moment = share * 1.5 * usual_factor(purpose) * mass * GRAVITY / 2 * 4 / (3 * math.pi) * span / 2
 
-    def bears(outer, inner, stress, count):
-        return count * math.pi * (outer**4 - inner**4) / (32 * outer) * stress >= moment
+    def bears(rod, count):
+        outer, inner = rod.thickness, rod.inner
+        return count * math.pi * (outer**4 - inner**4) / (32 * outer) * rod.strength >= moment
 
-    able = [n * linear for _n, linear, outer, inner, s in RODS for n in (1, 2, 3, 4) if bears(outer, inner, s, n)]
+    able = [n * rod.constant for rod in RODS for n in (1, 2, 3, 4) if bears(rod, n)]
     if able:
         assert spar.count * spar.linear == pytest.approx(min(able))
     else:
-        assert (spar.material, spar.count) == (RODS[-1][0], 4)
+        assert (spar.material, spar.count) == (RODS[-1].name, 4)
 
 
 def test_booms_grow_with_what_hangs_on_them():

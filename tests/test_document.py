@@ -119,15 +119,24 @@ def test_typed_text_becomes_the_fields_own_kind(whimbrel):
 
 
 def test_an_older_version_is_migrated_step_by_step(monkeypatch):
-    old = {"format": "ridgeline", "format_version": 3, "title": "Old"}
-    monkeypatch.setattr(document, "FORMAT_VERSION", 4)
-    monkeypatch.setitem(document.MIGRATIONS, 3, lambda data: {**data, "format_version": 3})
+    old = {"format": "ridgeline", "format_version": 4, "title": "Old"}
+    monkeypatch.setattr(document, "FORMAT_VERSION", 5)
+    monkeypatch.setitem(document.MIGRATIONS, 4, lambda data: {**data, "format_version": 4})
     with pytest.raises(DesignError, match="title"):
         from_plain(old)
     monkeypatch.setitem(
-        document.MIGRATIONS, 3, lambda data: {k: v for k, v in data.items() if k != "title"} | {"name": data["title"]}
+        document.MIGRATIONS, 4, lambda data: {k: v for k, v in data.items() if k != "title"} | {"name": data["title"]}
     )
     assert from_plain(old).name == "Old"
+
+
+def test_a_droop_of_nothing_was_none_known_before_version_4():
+    stations = [{"y": 0.0, "chord": 0.2}, {"y": 0.5, "chord": 0.2}]
+    wings = [{"name": n, "role": "wing", "stations": stations, "droop": d} for n, d in (("A", 0.0), ("B", 0.02))]
+    old = from_plain({"format": "ridgeline", "format_version": 3, "surfaces": wings})
+    assert [s.droop for s in old.surfaces] == [None, 0.02]
+    new = from_plain({"format": "ridgeline", "format_version": 4, "surfaces": wings})
+    assert [s.droop for s in new.surfaces] == [0.0, 0.02]
 
 
 def version_1(**power):
@@ -169,7 +178,7 @@ def test_more_than_four_motors_are_refused(whimbrel):
         put(whimbrel, "power.mounts", (pair, pair, pair))
 
 
-@pytest.mark.parametrize("version", [0, 4, 99, "1", None, True, 1.5])
+@pytest.mark.parametrize("version", [0, 5, 99, "1", None, True, 1.5])
 def test_a_format_version_this_program_does_not_know_is_refused(version):
     with pytest.raises(DesignError, match="format_version"):
         from_plain({"format": "ridgeline", "format_version": version})

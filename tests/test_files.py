@@ -117,5 +117,5 @@ def test_choices_are_remembered_and_a_broken_memory_counts_as_none():
 
 def test_the_file_is_plain_json_in_si(whimbrel):
     data = json.loads(to_text(whimbrel))
-    assert data["format"] == "ridgeline" and data["format_version"] == 3
+    assert data["format"] == "ridgeline" and data["format_version"] == 4
     assert data["surfaces"][0]["stations"][0]["chord"] == 0.218

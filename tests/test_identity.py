@@ -69,7 +69,7 @@ def test_starting_values_of_version_2_count_as_the_builders_own():
 @pytest.mark.parametrize("place", VERSION_2, ids=lambda place: place.stem)
 def test_designs_of_version_2_open_with_the_figures_they_had(place):
     old = load(place)
-    assert old.format_version == 3
+    assert old.format_version == 4
     # The samples as version 3 had them before surfaces and bodies said how they are built.
     assert told(old) == told(load(place.parents[1] / "v3" / place.name))
 

@@ -106,7 +106,7 @@ def test_a_larger_rod_bears_more_and_bends_less(outer, more):
 
 def test_a_spar_may_end_where_the_skin_bears_alone():
     even = carried(Y, np.full_like(Y, 20.0))
-    end = may_end(Y, even, np.full_like(Y, 0.4))
+    end = may_end(Y, even.moment, np.full_like(Y, 0.4))
     assert 0.5 * 20.0 * (L - end) ** 2 == pytest.approx(0.4, rel=0.02)
-    assert may_end(Y, even, np.full_like(Y, 99.0)) == 0.0
-    assert may_end(Y, even, np.full_like(Y, -1.0)) == L
+    assert may_end(Y, even.moment, np.full_like(Y, 99.0)) == 0.0
+    assert may_end(Y, even.moment, np.full_like(Y, -1.0)) == L

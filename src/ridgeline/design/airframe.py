@@ -110,7 +110,13 @@ class Surface(Node):
     thickness: float = measure("length", "greatest thickness", 0.01, low=0.0002, high=0.3)
     sheet: float = measure("length", "thickness of the sheet it is made of", 0.005, low=5e-5, high=0.05)
     profile: Profile | None = Field(None, description="outline of a section read from coordinates")
-    droop: float = measure("length", "tips up under load in flight, down negative", 0.0, low=-1.0, high=1.0)
+    droop: float | None = measure(
+        "length",
+        "measured: tips up under load in flight, down negative; computed when left out",
+        None,
+        low=-1.0,
+        high=1.0,
+    )
     warp_starboard: float = measure("length", "measured: tip trailing edge too low, starboard", 0.0, low=-0.2, high=0.2)
     warp_port: float = measure("length", "measured: tip trailing edge too low, port", 0.0, low=-0.2, high=0.2)
     stations: tuple[Station, ...] = Field(min_length=2, max_length=60)

@@ -37,6 +37,10 @@ class Covering(Node):
     material: str = Field("Food film", max_length=120)
     areal: float = measure("loading", "mass per area of one layer", 0.015, low=0.0, high=5.0)
     layers: float = measure("ratio", "layers or coats", 1.0, low=0.0, high=20.0)
+    wall: float = measure(
+        "wall_stiffness", "of one layer in shear, shear modulus times thickness; 0 of what bears nothing",
+        0.0, low=0.0, high=1e7,
+    )  # fmt: skip
 
 
 class Printing(Node):
@@ -54,12 +58,20 @@ class Spar(Node):
     """Stock that lies along a panel: a spar, a stiffener behind the nose, or a joiner between two halves.
 
     ``start`` and ``end`` are shares of the panel from its root; what goes ``through`` is one piece from side to side.
+    Without ``modulus`` and ``strength``, copied from the library, nothing is known of what it bears.
     """
 
     material: str = Field("Carbon rod 3 mm", max_length=120)
     linear: float = measure("linear_mass", "mass per length", 0.011, low=0.0, high=5.0)
     width: float = measure("length", "across, along the chord", 0.003, low=1e-4, high=0.1)
     height: float = measure("length", "up and down", 0.003, low=1e-4, high=0.1)
+    round: Flag = Field(True, description="a rod or tube of its height; a strip of width and height where not")
+    inner: float = measure("length", "bore of a tube; 0 of what is solid", 0.0, low=0.0, high=0.1)
+    modulus: float | None = measure("modulus", "Young's modulus; empty where not known", None, low=1e6, high=1e13)
+    strength: float | None = measure(
+        "stress", "at which it breaks, or yields where it does that; empty where not known", None, low=1e4, high=1e10
+    )
+    yields: Flag = Field(False, description="bends for good before it breaks, as metal does")
     place: float = measure("fraction", "of the chord, behind the leading edge", 0.3, low=0.0, high=1.0)
     start: float = measure("fraction", "of the panel: its inner end", 0.0, low=0.0, high=1.0)
     end: float = measure("fraction", "of the panel: its outer end", 0.9, low=0.0, high=1.0)
@@ -70,6 +82,15 @@ class Spar(Node):
     def check(self) -> None:
         if self.end <= self.start:
             raise ValueError(f"its end, {self.end:g} of the panel, outside its start at {self.start:g}")
+        if self.inner >= self.height:
+            raise ValueError(f"a bore smaller than its outside, {self.height:g} m")
+
+
+class RootHold(Node):
+    """What keeps a wing that turns on one spar from turning: a pin, a brace or bands, ``arm`` behind or before it."""
+
+    arm: float = measure("length", "between the spar and what holds", 0.08, low=0.002, high=2.0)
+    spring: float = measure("wall_stiffness", "force over give of what holds", 2e4, low=10.0, high=1e8)
 
 
 class Holes(Node):
@@ -100,6 +121,10 @@ class SurfaceBuild(Node):
     bead: float = measure("linear_mass", "glue: mass of a bead per length", 0.004, low=0.0, high=0.2)
     holes: Holes | None = None
     mass: float = measure("mass", "bought: all panels together", 0.1, low=0.0, high=20.0)
+    root: RootHold | None = Field(None, description="where it turns on its spar; None where the root is held whole")
+    seat_out: float | None = measure(
+        "length", "edge of the seat, out from the middle; by the body under it when left out", None, low=0.0, high=2.0
+    )
 
 
 class BodyBuild(Node):
@@ -115,6 +140,14 @@ class BodyBuild(Node):
     open: OpenSide = Field("none", description="side of a box that is left out")
     stock: str = Field("Carbon tube 4/2.5 mm", max_length=120, description="stick: what it is")
     linear: float = measure("linear_mass", "stick: mass per length", 0.0119, low=0.0, high=5.0)
+    inner: float = measure("length", "stick: bore of a tube; 0 of what is solid", 0.0, low=0.0, high=0.2)
+    modulus: float | None = measure(
+        "modulus", "stick: Young's modulus; empty where not known", None, low=1e6, high=1e13
+    )
+    strength: float | None = measure(
+        "stress", "stick: at which it breaks or yields; empty where not known", None, low=1e4, high=1e10
+    )
+    yields: Flag = Field(False, description="stick: bends for good before it breaks")
     foam: str = Field("XPS", max_length=120, description="carved: the foam")
     foam_density: float = measure("density", "carved: of that foam", 32.0, low=2.0, high=2000.0)
     hollow: float = measure("fraction", "carved: share of the inside cut out", 0.4, low=0.0, high=0.95)

@@ -18,19 +18,24 @@ from ridgeline.design.explain import explain
 from ridgeline.design.hanging import hung
 from ridgeline.design.identity import Ident, Numbers, ident
 from ridgeline.design.kinds import KINDS, all_idents, listed, numbered, references
-from ridgeline.design.migrations import SET_PREFIX, from_version_1, from_version_2, with_set_ids
+from ridgeline.design.loads import Loads
+from ridgeline.design.migrations import SET_PREFIX, from_version_1, from_version_2, from_version_3, with_set_ids
 from ridgeline.design.parts import Allowances, Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.underlay import Underlay
 from ridgeline.errors import DesignError
 from ridgeline.typed import short
 
-FORMAT_VERSION = 3
+FORMAT_VERSION = 4
 #: Before this version nothing said what carries what.
 HANGING_SINCE = 3
 
 #: ``MIGRATIONS[n]`` turns the plain data of version ``n`` into that of version ``n + 1``.
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1, 2: from_version_2}
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: from_version_1,
+    2: from_version_2,
+    3: from_version_3,
+}
 
 
 class Configuration(Node):
@@ -62,7 +67,7 @@ class Design(Node):
     """One aircraft, whole. Immutable: an edit makes another one (`ridgeline.design.paths`)."""
 
     format: Literal["ridgeline"] = "ridgeline"
-    format_version: Literal[3] = 3
+    format_version: Literal[4] = 4
     name: str = Field("Untitled", min_length=1)
     note: str = Field("", max_length=4000)
     revision: Whole = Field(1, ge=1)
@@ -74,6 +79,7 @@ class Design(Node):
     allowances: Allowances = Allowances()
     drag_items: tuple[DragItem, ...] = Field((), max_length=60, description="what stands in the wind beside the parts")
     power: PowerTrain | None = None
+    loads: Loads = Loads()
     choices: tuple[Choice, ...] = Field((), max_length=20, description="what laying it out chose, and why")
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")
     configurations: tuple[Configuration, ...] = Field((), max_length=12, description="sets this airframe flies as")

@@ -45,7 +45,15 @@ KINDS: tuple[PartKind, ...] = (
         lengths=(
             *("x", "y", "z", "thickness", "droop"),
             *("stations.y", "stations.chord", "stations.x", "stations.z", "controls.start", "controls.end"),
-            *("controls.width", "controls.width_out", "seat.front", "seat.back", "seat.step"),
+            *(
+                "controls.width",
+                "controls.width_out",
+                "seat.front",
+                "seat.back",
+                "seat.step",
+                "built.seat_out",
+                "built.root.arm",
+            ),
         ),
         carries="itself",
     ),

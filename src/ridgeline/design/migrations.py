@@ -44,6 +44,34 @@ def from_version_1(data: dict[str, Any]) -> dict[str, Any]:
     return fresh
 
 
+def from_version_3(data: dict[str, Any]) -> dict[str, Any]:
+    """Leave out a droop of nothing: it used to mean that none was known, and is computed now.
+
+    Parameters
+    ----------
+    data : dict
+        A design of version 3.
+
+    Returns
+    -------
+    dict
+        Of version 4.
+    """
+    fresh = {**data, "format_version": 4}
+    if isinstance(data.get("surfaces"), list):
+        fresh["surfaces"] = [_droop_known(surface) for surface in data["surfaces"]]
+    aside = data.get("aside")
+    if isinstance(aside, dict) and isinstance(aside.get("surfaces"), list):
+        fresh["aside"] = {**aside, "surfaces": [_droop_known(surface) for surface in aside["surfaces"]]}
+    return fresh
+
+
+def _droop_known(surface: Any) -> Any:
+    if isinstance(surface, dict) and surface.get("droop") == 0 and not isinstance(surface.get("droop"), bool):
+        return {name: value for name, value in surface.items() if name != "droop"}
+    return surface
+
+
 def _with_mounts(power: dict[str, Any], bodies: Any) -> dict[str, Any]:
     names = {"x": "x", "z": "z", "down_thrust": "down", "right_thrust": "right"}
     mount = {new: power[old] for old, new in names.items() if old in power}

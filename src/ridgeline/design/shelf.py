@@ -29,10 +29,11 @@ class Material(Node):
     unit: str
     thickness: float = measure("length", "of sheet; diameter of a rod or tube", 0.0, low=0.0, high=0.2)
     inner: float = measure("length", "bore of a tube", 0.0, low=0.0, high=0.2)
-    strength: float = measure("pressure", "allowable stress in bending", 0.0, low=0.0, high=1e10)
-    modulus: float = measure("pressure", "Young's modulus", 0.0, low=0.0, high=1e13)
+    strength: float = measure("stress", "allowable stress in bending", 0.0, low=0.0, high=1e10)
+    modulus: float = measure("modulus", "Young's modulus", 0.0, low=0.0, high=1e13)
     width: float = measure("length", "of a strip, along the chord; 0 of what is round", 0.0, low=0.0, high=0.2)
     yields: Flag = False
+    wall: float = measure("wall_stiffness", "of what is laid on: in shear, of one layer", 0.0, low=0.0, high=1e7)
 
     @property
     def constant(self) -> float:

@@ -52,6 +52,14 @@ STAGES: tuple[Stage, ...] = (
         ("shape", "masses", "air", "brief", "surfaces", "lattice", "stability", "balance"),
         ("mass.auw",),
     ),
+    Stage("beams", stages.beams, ("surfaces", "bodies")),
+    Stage("spread", stages.spread, ("beams", "lattice")),
+    Stage(
+        "flexed",
+        stages.flexed,
+        ("beams", "spread", "lattice", "masses", "parts", "surfaces", "speeds", "air"),
+        ("mass.auw",),
+    ),
     Stage(
         "trim",
         stages.trimmed,
@@ -61,12 +69,12 @@ STAGES: tuple[Stage, ...] = (
     Stage(
         "sideslip",
         stages.sideslip,
-        ("shape", "surfaces", "bodies", "lattice", "stability", "balance", "masses", "speeds", "air"),
+        ("shape", "surfaces", "bodies", "lattice", "stability", "balance", "masses", "speeds", "air", "flexed"),
     ),
     Stage(
         "handling",
         stages.handling,
-        ("shape", "lattice", "stability", "balance", "speeds", "surfaces", "brief", "sideslip"),
+        ("shape", "lattice", "stability", "balance", "speeds", "surfaces", "brief", "sideslip", "flexed"),
         (
             "stability.cl_p",
             "stability.cl_beta",
@@ -108,6 +116,16 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("gliding", stages.gliding, ("polar", "masses", "speeds", "air", "brief"), ("speed.stall", "speed.cruise")),
     Stage(
+        "bearing",
+        stages.bearing,
+        (
+            *("loads", "beams", "spread", "flexed", "lattice", "shape", "masses", "speeds", "flight", "gliding"),
+            *("polar", "handling", "air", "brief", "surfaces", "wheels"),
+        ),
+        ("mass.auw", "speed.max"),
+    ),
+    Stage("twisting", stages.twisting, ("beams", "bearing", "speeds", "air", "surfaces"), ("speed.cruise",)),
+    Stage(
         "supplying",
         stages.supplying,
         ("power", "parts", "masses", "standing", "flight", "air", "brief", "lattice", "handling"),
@@ -139,7 +157,7 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )
-_FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power", "drag_items")
+_FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power", "drag_items", "loads")
 _HANDED_ON = tuple(field.name for field in fields(Results))
 
 

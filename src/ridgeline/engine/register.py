@@ -87,6 +87,17 @@ REGISTER: dict[str, Entry] = {
     "balance.hang_per_degree": Entry("Off balance for one degree", "length", "how sharply it hangs at the marks"),
     "balance.mark": Entry("Balance mark", "length", "behind the leading edge where the marks stand"),
     "trim.aileron": Entry("Aileron held", "angle", "for balance sideways and unlike twist, starboard up positive"),
+    "structure.load_factor": Entry("Built to", "factor", "limit load factor, by wish or purpose"),
+    "structure.wing_share": Entry("Wing's load", "fraction", "over what it may bear at limit load, the worst case"),
+    "structure.tip_limit": Entry("Tips at limit load", "length", "up"),
+    "structure.droop": Entry("Droop at rest", "length", "tips down by their own weight, held at the seat"),
+    "structure.flight_bend": Entry("Bend in flight", "length", "tips up at 1 g, in cruise"),
+    "structure.reversal_speed": Entry("Ailerons reverse at", "speed", "the wing twists as much as they turn it"),
+    "structure.divergence_speed": Entry("Wing twists off at", "speed", "divergence: the twist feeds itself"),
+    "structure.effectiveness_cruise": Entry(
+        "Aileron left in cruise", "fraction", "of what a wing that does not twist has"
+    ),
+    "structure.dive_speed": Entry("Dive speed", "speed", "fastest it is judged at"),
     "speed.stall_45": Entry("Stall in a 45° turn", "speed", "level turn, power off"),
     "speed.stall_60": Entry("Stall in a 60° turn", "speed", "level turn, power off"),
     "speed.stall": Entry("Stall speed", "speed", "level, power off"),

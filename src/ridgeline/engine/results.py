@@ -15,8 +15,10 @@ from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.power.full_throttle import FullThrottle
 from ridgeline.engine.power.supply import Draw
 from ridgeline.engine.stages.balancing import Balance, Targets
+from ridgeline.engine.stages.bearing import Bearing
 from ridgeline.engine.stages.common import Air
 from ridgeline.engine.stages.flaps import Flaps
+from ridgeline.engine.stages.flexing import Flexed
 from ridgeline.engine.stages.handling import Handling
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.motions import Motions
@@ -27,7 +29,10 @@ from ridgeline.engine.stages.stability import Stability
 from ridgeline.engine.stages.standing import Standing
 from ridgeline.engine.stages.thrusting import Thrusting
 from ridgeline.engine.stages.trimming import Trimmed
+from ridgeline.engine.stages.twisting import Twisting
 from ridgeline.engine.stages.washing import Washing
+from ridgeline.engine.structure.half import Half
+from ridgeline.engine.structure.span_load import SpanLoad
 from ridgeline.engine.weights.estimates import Extent
 
 _T = TypeVar("_T")
@@ -70,6 +75,9 @@ class Results:
     stability: Stability | None
     balance: Balance | None
     speeds: Speeds | None
+    beams: tuple[Half | None, ...]
+    spread: tuple[SpanLoad | None, ...]
+    flexed: Flexed | None
     trim: Trimmed | None
     sideslip: Sideslip | None
     handling: Handling | None
@@ -82,6 +90,8 @@ class Results:
     polar: DragModel | None
     flight: FlightFigures | None
     gliding: Glide | None
+    bearing: Bearing | None
+    twisting: Twisting | None
     supplying: tuple[Draw, ...] | None
     washing: Washing | None
     thrusting: Thrusting | None

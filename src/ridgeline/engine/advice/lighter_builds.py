@@ -13,6 +13,7 @@ from ridgeline.engine.build.whole import parts_of
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.sizing.building import RODS
 from ridgeline.engine.sizing.forms import FORM_WORDS, LIGHTER_FORM, rebuilt
+from ridgeline.engine.structure.stock import of_stock
 
 #: What is left of a faced board's bending stiffness with one and with both papers off (handbook of the trade §5).
 STIFFNESS = {1: 0.10, 2: 0.03}
@@ -131,13 +132,12 @@ def _others(item: Item, part: Surface | Body, base: str) -> Iterator[Lighter]:
         yield Lighter(item.id, say("{} left off", item.name), price, False, [Change(f"{base}.built.covering", None)])
     if item.build.pieces == "spars" and isinstance(part, Surface) and part.built is not None:
         for k, spar in enumerate(part.built.spars):
-            slimmer = [rod for rod in RODS if rod[1] < spar.linear * 0.95]
+            slimmer = [rod for rod in RODS if rod.constant < spar.linear * 0.95]
             if slimmer:
-                name, linear, outer, *_rest = max(slimmer, key=lambda rod: rod[1])
-                slim = spar.model_copy(update={"material": name, "linear": linear, "width": outer, "height": outer})
+                rod = max(slimmer, key=lambda rod: rod.constant)
                 price = say("bends more: check it at the Structure")
-                changes = [Change(f"{base}.built.spars[{k}]", slim)]
-                yield Lighter(item.id, say("{}: {}", item.name, name), price, True, changes)
+                changes = [Change(f"{base}.built.spars[{k}]", of_stock(spar, rod))]
+                yield Lighter(item.id, say("{}: {}", item.name, rod.name), price, True, changes)
 
 
 def _beads(design: Design, item: Item) -> Iterator[Lighter]:

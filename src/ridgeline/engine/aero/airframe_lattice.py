@@ -58,6 +58,7 @@ class AirframeLattice:
     flap_circulation: Array | None
     flap_wash: Array
     roll_control: lifting.Lateral | None
+    roll_circulation: Array | None
     yaw_control: lifting.Lateral | None
     wing_angle: lifting.Longitudinal
     tail_angle: lifting.Longitudinal | None
@@ -282,6 +283,7 @@ def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> Airfr
         even[:, 1] if flap[0].any() else None,
         flap[0],
         across(0, roll),
+        odd[:, 0] if roll.any() else None,
         across(1, yaw),
         lifting.longitudinal(lattice, even[:, 2], scale),
         along(3, tail),

@@ -168,7 +168,7 @@ def placed_at(surface: Surface, out: ArrayLike, *, flying: bool = False, warp: f
     chord, x, z, twist = (np.interp(y, rows[:, 0], rows[:, k]) for k in range(1, 5))
     share = np.clip((y - rows[0, 0]) / (rows[-1, 0] - rows[0, 0]), 0.0, 1.0)
     if flying:
-        z = z + surface.droop * share**2
+        z = z + (surface.droop or 0.0) * share**2
     # Twist, incidence and warp turn about the leading edge, so that this stays where it is.
     across, up = raised(surface, y, z)
     leading = np.column_stack([surface.x + x, across, up])

@@ -95,7 +95,7 @@ def measure_surface(surface: Surface) -> SurfaceGeometry:
     z_here = float(np.interp(mean.y, y, z))
     # Equivalent dihedral: panel angles weighted by area times distance out, both as the rolling moment is.
     mid = 0.5 * (y[1:] + y[:-1])
-    drooped = z + surface.droop * ((y - y[0]) / (y[-1] - y[0])) ** 2
+    drooped = z + (surface.droop or 0.0) * ((y - y[0]) / (y[-1] - y[0])) ** 2
     slope = np.arctan2(np.diff(drooped), np.diff(y))
     cos2 = math.cos(surface.cant) ** 2
     return SurfaceGeometry(

@@ -8,12 +8,14 @@ from typing import NamedTuple
 
 from ridgeline.design.airframe import SectionForm
 from ridgeline.design.brief import Brief
-from ridgeline.design.construction import Board, BodyBuild, Covering, Printing, Spar, SurfaceBuild, SurfaceForm
+from ridgeline.design.construction import Board, BodyBuild, Covering, Printing, SurfaceBuild, SurfaceForm
+from ridgeline.design.shelf import Material
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.sizing.arrangements import arrangement_of, controls_for
 from ridgeline.engine.sizing.forms import DRAWN_USUAL, FORM_WORDS, SECTION_OF
 from ridgeline.engine.structure.cases import ULTIMATE
-from ridgeline.engine.structure.sections import tube
+from ridgeline.engine.structure.load_cases import usual_factor
+from ridgeline.engine.structure.stock import boom_fields, section_of, spar_of
 
 
 class Sheet(NamedTuple):
@@ -61,25 +63,32 @@ FORMS: dict[str, tuple[SurfaceForm, ...]] = {
 _FOLDED: tuple[SurfaceForm, ...] = ("folded", "stepped", "plate")
 _DRAWN: dict[str, SectionForm] = {"aerobatic": "symmetrical", "speed": "symmetrical", "tailless": "reflexed"}
 
-#: Limit load factors by purpose (handbook of the trade §10), and the usual one.
-LOAD_FACTOR = {"slow": 3.0, "trainer": 4.0, "sport": 6.0, "aerobatic": 8.0, "speed": 8.0, "glider": 5.0}
-_LOAD_FACTOR_USUAL = 5.0
 #: Where half a wing's lift acts, as a share of the half span (an elliptic span load: 4/(3π)).
 _LIFT_OUT = 4 / (3 * math.pi)
 #: What skins bear of the bending beside the spar, by form, until the Structure computes it (chosen, low).
 _SKIN_BEARS = {"folded": 0.4, "folded_under": 0.4, "ribbed": 0.4, "printed": 0.3}
-#: Spar and boom stock: material, kg/m, diameter and bore m, allowable stress Pa (the shipped materials).
-RODS: tuple[tuple[str, float, float, float, float], ...] = (
-    ("Carbon rod 1.5 mm", 0.0027, 0.0015, 0.0, 600e6),
-    ("Carbon rod 2 mm", 0.0049, 0.002, 0.0, 600e6),
-    ("Carbon rod 3 mm", 0.011, 0.003, 0.0, 600e6),
-    ("Carbon rod 4 mm", 0.0195, 0.004, 0.0, 600e6),
-    ("Carbon tube 6/4 mm", 0.0243, 0.006, 0.004, 400e6),
-    ("Carbon tube 8/6 mm", 0.0341, 0.008, 0.006, 400e6),
-    ("Carbon tube 10/8 mm", 0.0438, 0.010, 0.008, 400e6),
-    ("Carbon tube 12/10 mm", 0.0536, 0.012, 0.010, 400e6),
-    ("Carbon tube 16/14 mm", 0.073, 0.016, 0.014, 400e6),
-    ("Carbon tube 20/18 mm", 0.0925, 0.020, 0.018, 400e6),
+
+
+def _rod(name: str, grams_a_metre: float, outer: float, inner: float, strength: float) -> Material:
+    """Return a carbon rod or tube of the shipped materials."""
+    return Material(
+        name=name, kind="length", amount=grams_a_metre, unit="g/m", thickness=outer, inner=inner,
+        strength=strength, modulus=120e9,
+    )  # fmt: skip
+
+
+#: Spar and boom stock (the shipped materials; a test holds them to each other).
+RODS: tuple[Material, ...] = (
+    _rod("Carbon rod 1.5 mm", 2.7, 0.0015, 0.0, 600e6),
+    _rod("Carbon rod 2 mm", 4.9, 0.002, 0.0, 600e6),
+    _rod("Carbon rod 3 mm", 11.0, 0.003, 0.0, 600e6),
+    _rod("Carbon rod 4 mm", 19.5, 0.004, 0.0, 600e6),
+    _rod("Carbon tube 6/4 mm", 24.3, 0.006, 0.004, 400e6),
+    _rod("Carbon tube 8/6 mm", 34.1, 0.008, 0.006, 400e6),
+    _rod("Carbon tube 10/8 mm", 43.8, 0.010, 0.008, 400e6),
+    _rod("Carbon tube 12/10 mm", 53.6, 0.012, 0.010, 400e6),
+    _rod("Carbon tube 16/14 mm", 73.0, 0.016, 0.014, 400e6),
+    _rod("Carbon tube 20/18 mm", 92.5, 0.020, 0.018, 400e6),
 )
 #: A spar ends where the skin alone bears: this share of the panel (chosen, until the Structure computes it).
 _SPAR_END, _SPAR_PLACE = 0.8, 0.3
@@ -256,25 +265,23 @@ def with_spar(plan: Plan, brief: Brief, mass: float, span: float) -> Plan:
     ------
     M = 1.5 n (m g/2) · 4/(3π) · b/2 at the root against W σ; W = π(D⁴ − d⁴)/(32 D): docs/theory.md §5.
     """
-    factor, wings = LOAD_FACTOR.get(brief.purpose, _LOAD_FACTOR_USUAL), arrangement_of(brief.layout).wings
+    factor, wings = usual_factor(brief.purpose), arrangement_of(brief.layout).wings
     half_lift = ULTIMATE * factor * mass * GRAVITY / 2 / wings
     moment = (1 - _SKIN_BEARS.get(plan.wing.form, 0.0)) * half_lift * _LIFT_OUT * span / 2
     able = (
-        (count * linear, count, name, linear, outer)
-        for name, linear, outer, inner, stress in RODS
+        (count * rod.constant, count, rod)
+        for rod in RODS
         for count in range(1, _MOST_RODS + 1)
-        if count * tube(outer, inner).modulus * stress >= moment
+        if count * section_of(rod).modulus * rod.strength >= moment
     )
-    strongest, its_mass, its_width, *_rest = RODS[-1]
     # Where nothing bears, the strongest there is: the Structure will say so.
-    _mass, count, name, linear, outer = min(able, default=(0.0, _MOST_RODS, strongest, its_mass, its_width))
-    place, end = _SPAR_PLACE, _SPAR_END
-    spar = Spar(material=name, linear=linear, width=outer, height=outer, place=place, end=end, count=count)
+    _mass, count, rod = min(able, key=lambda row: row[:2], default=(0.0, _MOST_RODS, RODS[-1]))
+    spar = spar_of(rod, count=count, place=_SPAR_PLACE, end=_SPAR_END)
     return replace(plan, wing=plan.wing.model_copy(update={"spars": (spar,)}))
 
 
 def boom_build(mass: float) -> BodyBuild:
     """Return a tail boom of stock for an aircraft of a mass, kg."""
     at = next((k for most, k in _BOOM_STEP.items() if mass <= most), _BOOM_HEAVY)
-    name, linear, *_size = RODS[at]
-    return BodyBuild(form="stick", stock=name, linear=linear)
+    rod = RODS[at]
+    return BodyBuild(form="stick", **boom_fields(rod))

@@ -10,12 +10,13 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import apply, put
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.balance_rules import levers_to
+from ridgeline.engine.advice.spar_ways import with_sized_spars
 from ridgeline.engine.advice.weight_rules import RULE_THRESHOLD
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.pipeline import Evaluator
 from ridgeline.engine.results import given
 from ridgeline.engine.roots import root_in
-from ridgeline.engine.sizing.building import plans
+from ridgeline.engine.sizing.building import RODS, plans
 from ridgeline.engine.sizing.choices import choices_of, given_way_of
 from ridgeline.engine.sizing.constraints import loading_limit
 from ridgeline.engine.sizing.drafts import Way, assembled, balance_of, drafted, nose_limits, way_of
@@ -177,15 +178,27 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
         nose = nearest
         if between:
             nose = root_in(partial(off, aim), short, long, close, low - aim, high - aim)
-    design = _settled(assembled(way, shelf, round(nose, 4), name), trial)
+    tell("choosing its spars")
+    design = assembled(way, shelf, round(nose, 4), name)
+    design = with_sized_spars(design, trial(design), RODS)
+    design = _settled(design, trial)
     tell("setting its throws")
     design = _tamed(design, trial)
+    # What was set since moved its loads a little.
+    design = _heeded(with_sized_spars(design, trial(design), RODS), trial)
     # The wishes stay as they were said: what gave way is told by the findings. A starting value nobody typed gives way
     # to what is drawn.
     given_way = given_way_of(trial(design), wished)
     kept = wished.model_copy(update={"controls": way.brief.controls, **given_way})
     choices = choices_of(design, wished, way.plan, given_way)
     return design.model_copy(update={"brief": kept, "choices": choices})
+
+
+def _heeded(design: Design, trial: Evaluator) -> Design:
+    """Write down the load factor it is built to, where a full pull at top speed reaches more than the wing bears."""
+    found = next((f for f in trial(design).findings if f.key == "structure.pull" and f.level == "look"), None)
+    heed = None if found is None else next((way for way in found.remedies if way.key == "heed"), None)
+    return design if heed is None else apply(design, heed.changes)
 
 
 def _tamed(design: Design, trial: Evaluator) -> Design:

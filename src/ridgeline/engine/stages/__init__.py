@@ -1,10 +1,12 @@
 """The stages of an evaluation: each turns part of the document into results and registered figures."""
 
 from ridgeline.engine.stages.balancing import balance
+from ridgeline.engine.stages.bearing import bearing
 from ridgeline.engine.stages.clearances import clearances
 from ridgeline.engine.stages.common import Last, Outcome
 from ridgeline.engine.stages.dragging import drag_list, polar
 from ridgeline.engine.stages.flaps import flaps
+from ridgeline.engine.stages.flexing import beams, flexed, spread
 from ridgeline.engine.stages.flying import flight, pulling
 from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
@@ -19,6 +21,7 @@ from ridgeline.engine.stages.supplying import supplying
 from ridgeline.engine.stages.thrust_turning import thrust_turning
 from ridgeline.engine.stages.thrusting import thrusting
 from ridgeline.engine.stages.trimming import trimmed
+from ridgeline.engine.stages.twisting import twisting
 from ridgeline.engine.stages.washing import washing
 
 __all__ = [
@@ -26,11 +29,14 @@ __all__ = [
     "Outcome",
     "air",
     "balance",
+    "beams",
+    "bearing",
     "bodies",
     "clearances",
     "drag_list",
     "extents",
     "flaps",
+    "flexed",
     "flight",
     "followed",
     "gliding",
@@ -45,6 +51,7 @@ __all__ = [
     "shape",
     "sideslip",
     "speeds",
+    "spread",
     "stability",
     "standing",
     "supplying",
@@ -52,5 +59,6 @@ __all__ = [
     "thrust_turning",
     "thrusting",
     "trimmed",
+    "twisting",
     "washing",
 ]

@@ -15,8 +15,9 @@ from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.stages.common import HANDBOOK, Outcome, Told
+from ridgeline.engine.stages.flexing import Flexed
 from ridgeline.engine.stages.shape import Shape
-from ridgeline.engine.stages.sideslip import Sideslip
+from ridgeline.engine.stages.sideslip import BEND_SIGMA, Sideslip
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.stability import Stability
 
@@ -64,6 +65,7 @@ def handling(
     surfaces: tuple[Surface, ...],
     brief: Brief,
     slip: Sideslip | None,
+    flex: Flexed | None,
     told: Told,
 ) -> Outcome[Handling | None]:
     """Give control derivatives, roll rate, elevator reserve, and the measures of spiral behaviour."""
@@ -71,7 +73,9 @@ def handling(
     if model is None or stable is None or balanced is None or speed is None or ref is None:
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
     wings = form.of("wing")
-    dihedral = sum(w.area * w.dihedral for w in wings) / sum(w.area for w in wings)
+    built = sum(w.area * w.dihedral for w in wings) / sum(w.area for w in wings)
+    bend = 0.0 if flex is None else flex.dihedral
+    dihedral = built + bend
     assert slip is not None
     throws = throws_of(surfaces, brief.purpose)
     rolls, yaws = model.roll_control is not None, model.yaw_control is not None
@@ -79,7 +83,7 @@ def handling(
     powers = {figure.key: figure for figure in _derivatives(model, throws)}
     told = {**told, **powers}
     figures = (
-        *_lateral_measures(form, dihedral, told),
+        *_lateral_measures(form, built, bend, told),
         *powers.values(),
         *_roll(model, result, slip, told),
         *_pitch(model, stable, balanced, speed, told),
@@ -88,14 +92,17 @@ def handling(
     return Outcome(result, figures)
 
 
-def _lateral_measures(form: Shape, dihedral: float, told: Told) -> tuple[Figure, Figure]:
+def _lateral_measures(form: Shape, built: float, bend: float, told: Told) -> tuple[Figure, Figure]:
     angle = derive(
         "stability.dihedral",
-        "∫ Γ·c·y dy / ∫ c·y dy = {G}",
-        lambda G: G,
-        {"G": Put(dihedral, "panel angles, by area and distance out", "angle", math.radians(0.3))},
-        source=f"{HANDBOOK} §4",
-        note="with the droop or bend given for the load in flight",
+        "∫ Γ·c·y dy / ∫ c·y dy = {G} + {B}",
+        lambda G, B: G + B,
+        {
+            "G": Put(built, "panel angles, by area and distance out", "angle", math.radians(0.3)),
+            "B": Put(bend, "bent up by the lift of cruise", "angle", BEND_SIGMA * abs(bend)),
+        },
+        source=f"{HANDBOOK} §4; docs/theory.md §13",
+        note="the bend is computed, unless the droop in flight was measured",
     )
     tails = form.tails
     if tails is None or tails.arm_v is None:

@@ -18,6 +18,7 @@ from ridgeline.engine.figures import Put, absent, derive
 from ridgeline.engine.geometry.reference import WINGS
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.stages.common import Air, Outcome
+from ridgeline.engine.stages.flexing import Flexed
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.stages.speeds import Speeds
@@ -28,6 +29,8 @@ _KEYS = ("stability.cn_beta", "stability.cl_beta")
 #: One-sigma shares: of what surfaces give in sideslip (fins blanketed by bodies and wakes, or backed by
 #: them), of the body's yaw, of the wing's place on the body.
 SURFACES_SIGMA, BODY_SIGMA, PLACE_SIGMA = 0.30 / BAND, 0.40 / BAND, 0.40 / BAND
+#: One sigma of what the bend of the wings adds, as a share: as that of their stiffness.
+BEND_SIGMA = 0.25 / BAND
 #: What a body keeps of Munk's ideal moment across the wind (USAF DATCOM 5.2.3.1 for usual fuselages: two thirds to four
 #: fifths of it).
 BODY_KEPT = 0.75
@@ -58,6 +61,7 @@ def sideslip(
     mass: Masses,
     speed: Speeds | None,
     here: Air,
+    flex: Flexed | None,
 ) -> Outcome[Sideslip | None]:
     """Give weathercock and dihedral effect about the balance point, with the lift of cruise."""
     if model is None or stable is None or balanced is None or mass.state is None:
@@ -67,6 +71,7 @@ def sideslip(
     rise = (float(mass.state.cg[2]) - float(scale.centre[2])) / scale.span
     body = -BODY_KEPT * stable.body_shift * stable.slope * scale.chord / scale.span
     place = _by_place(form, surfaces, bodies)
+    bend = 0.0 if flex is None else model.dihedral.roll * flex.dihedral
     slipped, turned = lifting.roll_of_lift(model.solver, scale, _cruise_wash(model, mass.state.mass, speed, here))
     side = Put(beta.side, "side force from sideslip", "per_radian", SURFACES_SIGMA * abs(beta.side))
     yaw = derive(
@@ -86,8 +91,8 @@ def sideslip(
     )
     roll = derive(
         "stability.cl_beta",
-        "{C_l} + {lift} − {C_Y}·{rise} + {place}",
-        lambda C_l, lift, C_Y, rise, place: C_l + lift - C_Y * rise + place,
+        "{C_l} + {lift} − {C_Y}·{rise} + {place} + {bend}",
+        lambda C_l, lift, C_Y, rise, place, bend: C_l + lift - C_Y * rise + place + bend,
         {
             "C_l": Put(
                 beta.roll, "surfaces, about the wing's height", "per_radian", SURFACES_SIGMA * abs(beta.roll) + 0.003
@@ -96,6 +101,7 @@ def sideslip(
             "C_Y": side,
             "rise": Put(rise, "balance point over it, in spans", "ratio", 0.003 / scale.span),
             "place": Put(place, "wings high or low on the body", "per_radian", PLACE_SIGMA * abs(place)),
+            "bend": Put(bend, "wings bent up by the lift of cruise", "per_radian", BEND_SIGMA * abs(bend)),
         },
         source="docs/theory.md §7",
         note="about the balance point, with the lift of cruise",

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
+from ridgeline.design.construction import Spar
 from ridgeline.design.shelf import Material
 from ridgeline.engine.structure.beam import Carried, bent
 from ridgeline.engine.structure.sections import Section, allowed, strip, tube
@@ -56,6 +57,72 @@ def section_of(material: Material) -> Section:
     return tube(material.thickness, material.inner)
 
 
+def spar_of(material: Material, **where: Any) -> Spar:
+    """Return a spar of a stock, with its constants.
+
+    Parameters
+    ----------
+    material : Material
+        With a thickness.
+    **where
+        Further fields of the spar: its place, ends and number.
+
+    Returns
+    -------
+    Spar
+    """
+    return Spar(
+        material=material.name,
+        linear=material.constant,
+        width=material.width or material.thickness,
+        height=material.thickness,
+        round=material.width == 0,
+        inner=material.inner,
+        modulus=material.modulus or None,
+        strength=material.strength or None,
+        yields=material.yields,
+        **where,
+    )
+
+
+def of_stock(spar: Spar, material: Material) -> Spar:
+    """Return a spar of another stock, where it is.
+
+    Parameters
+    ----------
+    spar : Spar
+    material : Material
+
+    Returns
+    -------
+    Spar
+    """
+    kept = ("place", "start", "end", "count", "through", "sliding")
+    return spar_of(material, **{name: getattr(spar, name) for name in kept})
+
+
+def boom_fields(material: Material) -> dict[str, Any]:
+    """Return what the build of a boom of stock copies from it.
+
+    Parameters
+    ----------
+    material : Material
+
+    Returns
+    -------
+    dict
+        By field.
+    """
+    return {
+        "stock": material.name,
+        "linear": material.constant,
+        "inner": material.inner,
+        "modulus": material.modulus or None,
+        "strength": material.strength or None,
+        "yields": material.yields,
+    }
+
+
 def bears_in_bending(material: Material) -> bool:
     """Tell whether a material is known well enough to bear something: by size, strength and stiffness."""
     return material.kind == "length" and min(material.thickness, material.strength, material.modulus) > 0
@@ -70,6 +137,7 @@ def search(
     room: float,
     most_tip: float,
     skin: Array,
+    greatest: Array | None = None,
     counts: Sequence[int] = COUNTS,
 ) -> tuple[Tried, ...]:
     """Try every stock as the spar of a half wing.
@@ -91,6 +159,8 @@ def search(
     skin : ndarray, shape (n,)
         Bending stiffness of the skin, N m²: it stiffens the wing and bears nothing at the root, where a seat cuts it.
         More than nothing from the spar's end outwards.
+    greatest : ndarray, shape (n,), optional
+        Moment of the worst of all cases at each station, N m; that of the load where left out.
     counts : sequence of int
 
     Returns
@@ -113,7 +183,7 @@ def search(
     )
     mass = np.array([2 * count * material.constant * (end - y[0]) for material, _one, count in rows])
     tips = bent(y, load, stiff[:, None] * inside + skin).deflection[:, -1]
-    shares = float(np.abs(load.moment[inside]).max()) / bearing
+    shares = float(np.abs(load.moment if greatest is None else greatest)[inside].max()) / bearing
     fits = np.array([material.thickness <= room + 1e-9 for material, *_rest in rows])
     holds = fits & (shares <= 1 + 1e-9) & (np.abs(tips) <= most_tip + 1e-9)
     lacks = np.maximum(np.maximum(shares, np.abs(tips) / most_tip), np.where(fits, 0.0, np.inf))
@@ -124,15 +194,15 @@ def search(
     )
 
 
-def may_end(y: Array, load: Carried, skin_bears: Array) -> float:
+def may_end(y: Array, moment: Array, skin_bears: Array) -> float:
     """Return how short a spar may end: where the skin alone bears the moment from there outwards, m out.
 
     Parameters
     ----------
     y : ndarray, shape (n,)
         m.
-    load : Carried
-        At limit load.
+    moment : ndarray, shape (n,)
+        At limit load, N m.
     skin_bears : ndarray, shape (n,)
         Moment the skin alone may bear at limit load, N m.
 
@@ -141,7 +211,7 @@ def may_end(y: Array, load: Carried, skin_bears: Array) -> float:
     float
         The tip where it nowhere bears; between stations the crossing of both lines.
     """
-    over = np.abs(load.moment) - skin_bears
+    over = np.abs(moment) - skin_bears
     past = np.flatnonzero(over > 0)
     if not len(past):
         return float(y[0])

@@ -1,0 +1,155 @@
+"""Ways out with stock: the lightest spar that bears a surface's loads, solved by the search, with what it weighs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from ridgeline.design.airframe import Surface
+from ridgeline.design.document import Design
+from ridgeline.design.paths import Change, apply
+from ridgeline.design.shelf import Material
+from ridgeline.engine.advice.gain import mass_gained
+from ridgeline.engine.phrase import Measured, say
+from ridgeline.engine.report import Remedy, Report
+from ridgeline.engine.results import given
+from ridgeline.engine.sizing.building import RODS
+from ridgeline.engine.sizing.offers import changed_part
+from ridgeline.engine.structure.choosing import Question, answers, fitted, question_of, shortest_end, with_spar_of
+from ridgeline.engine.structure.stock import Tried
+
+#: A spar makes the aircraft heavier, and it must bear that too: this is kept beside what its own mass asks.
+_KEPT = 1.005
+#: A layout's wing bears a full pull at top speed where that weighs no more than this share of the aircraft (chosen).
+_FEW = 0.01
+
+
+def stock_of(report: Report) -> Sequence[Material]:
+    """Return the stock that ways out may name: the shelf's, or the usual rods where the report has none."""
+    return RODS if report.shelf is None else report.shelf.materials
+
+
+def question(design: Design, report: Report, index: int, times: float = 1.0) -> Question | None:
+    """Return what the main spar of a surface has to do; None where it cannot be judged.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+    index : int
+        Of the surface.
+    times : float
+        The cases' loads over those of the design.
+
+    Returns
+    -------
+    Question or None
+    """
+    found, half = report.results.bearing, report.results.beams[index]
+    own = None if found is None else found.borne[index]
+    if half is None or own is None:
+        return None
+    tip = design.loads.tip if design.surfaces[index].role == "wing" else 1.0
+    return question_of(half, times * own.moment, times * own.shear, tip)
+
+
+def lightest(asked: Question, stock: Sequence[Material], mass: float) -> Tried | None:
+    """Return the lightest stock that holds with the weight it brings, kg of the whole aircraft; None without one."""
+    for tried in answers(asked, stock):
+        if not tried.holds:
+            return None
+        more = _KEPT * (1 + tried.mass / max(mass, 1e-6))
+        if tried.share * more <= 1 and abs(tried.tip) * more <= asked.most_tip:
+            return tried
+    return None
+
+
+def fitting(design: Design, index: int, asked: Question, tried: Tried) -> tuple[Change, ...]:
+    """Return the edits that give a surface a spar of a stock that was tried; its items follow."""
+    surface = design.surfaces[index]
+    assert surface.built is not None
+    spars = with_spar_of(surface, asked.which, fitted(asked, tried))
+    return changed_part(design, f"surfaces[{index}]", {"built": surface.built.model_copy(update={"spars": spars})})
+
+
+def called(name: str, number: int) -> str:
+    """Return what a stock is called: "2 × Carbon rod 3 mm"."""
+    return name if number == 1 else f"{number} × {name}"
+
+
+def stock_ways(design: Design, report: Report, index: int, times: float = 1.0) -> tuple[Remedy, ...]:
+    """Offer the lightest stock that bears a surface, where it stands and, if the skins ask for it, longer.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+    index : int
+        Of the surface.
+    times : float
+        The cases' loads over those of the design.
+
+    Returns
+    -------
+    tuple of Remedy
+    """
+    asked, state = question(design, report, index, times), given(report.results.masses.state)
+    if asked is None:
+        return ()
+    end = shortest_end(asked)
+    if end > asked.end:
+        asked = asked._replace(end=end)
+    tried = lightest(asked, stock_of(report), state.mass)
+    if tried is None:
+        return ()
+    changes = fitting(design, index, asked, tried)
+    gain = mass_gained(design, report, changes)
+    words = say(
+        f"{called(tried.material.name, tried.number)}: bears {{}}, {{}} {'more' if gain >= 0 else 'less'}",
+        Measured(tried.bears * times * given(report.results.bearing).factor, "factor"),
+        Measured(abs(gain), "mass", 1),
+    )
+    return (Remedy("stock", words, changes),)
+
+
+def with_sized_spars(design: Design, report: Report, stock: Sequence[Material]) -> Design:
+    """Return a design whose surfaces have the lightest spars that bear them; those whose skins bear alone get none.
+
+    A wing's also bears a full pull at top speed, where that asks for few grams more.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+        Of the design.
+    stock : sequence of Material
+
+    Returns
+    -------
+    Design
+    """
+    state, found = report.results.masses.state, report.results.bearing
+    if state is None or found is None:
+        return design
+    for index in range(len(design.surfaces)):
+        asked = question(design, report, index)
+        if asked is None:
+            continue
+        asked = asked._replace(end=max(asked.end, shortest_end(asked)))
+        tried = lightest(asked, stock, state.mass)
+        if index == found.main and found.pull is not None and found.pull > found.factor and tried is not None:
+            harder = question(design, report, index, found.pull / found.factor)
+            stronger = None if harder is None else lightest(harder._replace(most_tip=np.inf), stock, state.mass)
+            if stronger is not None and stronger.mass - tried.mass <= _FEW * state.mass and stronger.tip < np.inf:
+                tried = stronger
+        if tried is not None and _differs(design.surfaces[index], asked, tried):
+            design = apply(design, fitting(design, index, asked, tried))
+    return design
+
+
+def _differs(surface: Surface, asked: Question, tried: Tried) -> bool:
+    if asked.which is None:
+        return bool(np.any(asked.greatest > asked.half.bears))
+    assert surface.built is not None
+    return surface.built.spars[asked.which] != fitted(asked, tried)

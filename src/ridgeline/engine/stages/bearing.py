@@ -1,0 +1,266 @@
+"""The stage of strength: every load case over every half, against what it may bear."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ridgeline.design.airframe import Surface, Wheel
+from ridgeline.design.axes import is_upright
+from ridgeline.design.brief import Brief
+from ridgeline.design.hinges import mean_share
+from ridgeline.design.loads import Loads
+from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, AirframeLattice
+from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.aero.drag import DragModel, drag
+from ridgeline.engine.aero.flap import effective_deflection, flap_effectiveness
+from ridgeline.engine.aero.glide import Glide
+from ridgeline.engine.aero.sections import SLOPE_FACTOR
+from ridgeline.engine.aero.throws import travel
+from ridgeline.engine.bands import BAND
+from ridgeline.engine.figures import Figure, Put, absent, derive, put
+from ridgeline.engine.geometry.reference import WINGS, main_wing
+from ridgeline.engine.geometry.surfaces import measure_surface
+from ridgeline.engine.power.flight import FlightFigures
+from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Air, Outcome, Told
+from ridgeline.engine.stages.flexing import LOAD_SIGMA, Flexed, bend_figure, pulls_level, settled
+from ridgeline.engine.stages.handling import Handling
+from ridgeline.engine.stages.masses import Masses
+from ridgeline.engine.stages.shape import Shape
+from ridgeline.engine.stages.speeds import Speeds
+from ridgeline.engine.structure.beam import Carried, carried
+from ridgeline.engine.structure.cases import ULTIMATE, powered_dive, pull_factor, unpowered_dive
+from ridgeline.engine.structure.half import Half, why_not
+from ridgeline.engine.structure.load_cases import Case, Flown, cases_of, design_factor
+from ridgeline.engine.structure.span_load import SpanLoad
+
+Array = NDArray[np.float64]
+_STATIC = ("structure.load_factor", "structure.dive_speed", "structure.wing_share", "structure.tip_limit")
+#: One sigma of what stock and skins bear, as a share.
+STRENGTH_SIGMA = 0.20 / BAND
+#: A tail lifts no more than this over its area (chosen: its lift limit), a fin meets the air at this angle (second part
+#: of the handbook §16.6); strip theory of low aspect ratios ends here.
+_TAIL_MOST, _SLIP, _LEAST_ASPECT = 0.9, math.radians(15), 0.5
+#: A dive is flown at almost no lift: share of the mass that the drag is read for.
+_NO_LIFT = 1e-3
+
+
+@dataclass(frozen=True, eq=False)
+class Borne:
+    """What a half bears: moments N m and shears N of every case (cases, n), and over what it may bear.
+
+    ``share`` (cases, n); ``worst`` the case and ``at`` the station with the greatest; ``shear_share`` that in shear.
+    ``bend`` (n,) m up in the pull.
+    """
+
+    words: tuple[str, ...]
+    moment: Array
+    shear: Array
+    share: Array
+    worst: int
+    at: int
+    shear_share: float
+    bend: Array
+
+    @property
+    def greatest(self) -> float:
+        """The greatest share of what it may bear, in bending or shear."""
+        return max(float(self.share[self.worst, self.at]), self.shear_share)
+
+
+@dataclass(frozen=True, eq=False)
+class Bearing:
+    """The structure under load: cases, what each surface bears (None where not known), speeds m/s and factors.
+
+    ``pull`` is the load factor a full pull reaches at top speed, None without one.
+    """
+
+    factor: float
+    cases: tuple[Case, ...]
+    borne: tuple[Borne | None, ...]
+    main: int
+    dive: float | None
+    top: float | None
+    pull: float | None
+
+
+def bearing(
+    loads: Loads,
+    halves: tuple[Half | None, ...],
+    spread: tuple[SpanLoad | None, ...],
+    flex: Flexed | None,
+    model: AirframeLattice | None,
+    form: Shape,
+    mass: Masses,
+    speed: Speeds | None,
+    level: FlightFigures | None,
+    glides: Glide | None,
+    polar: DragModel | None,
+    handled: Handling | None,
+    here: Air,
+    brief: Brief,
+    surfaces: tuple[Surface, ...],
+    wheels: tuple[Wheel, ...],
+    told: Told,
+) -> Outcome[Bearing | None]:
+    """Judge every half by every load case."""
+    n = design_factor(loads, brief)
+    by = "the wish" if loads.factor is not None else f"{HANDBOOK} §10, by the purpose"
+    factor = derive(_STATIC[0], "{n}", lambda n: n, {"n": Put(n, "limit load factor", "factor")}, source=by)
+    if model is None or flex is None or speed is None or mass.state is None or form.reference is None:
+        why = NO_WING if model is None else NO_MASS
+        return Outcome(None, (factor, *(absent(key, why) for key in _STATIC[1:])))
+    top = None if level is None else level.top_speed
+    diving = _dive(loads, told, mass, glides, polar, here, top)
+    flown = Flown(
+        speed.stall,
+        speed.cruise,
+        diving.value,
+        mass.state.mass / form.reference.area,
+        form.reference.mac,
+        model.found.alpha.lift,
+        here.density,
+        model.flap is not None,
+        model.roll_control is not None,
+        bool(wheels),
+    )
+    cases = cases_of(loads, brief, flown)
+    weight, corner = mass.state.mass * GRAVITY, cases[0].speed
+    borne = tuple(
+        None
+        if half is None or load is None or down is None
+        else _of_wing(half, load, down, cases, model, weight, handled, here.density)
+        if surface.role in (*WINGS, "foreplane")
+        else _of_tail(half, surface, min(corner, diving.value or corner), brief.purpose, here.density)
+        for half, load, down, surface in zip(halves, spread, flex.weight, surfaces, strict=True)
+    )
+    main = surfaces.index(main_wing(surfaces))
+    pull = None if top is None else pull_factor(top, speed.stall)
+    result = Bearing(n, cases, borne, main, diving.value, top, pull)
+    half, own = halves[main], borne[main]
+    if half is None or own is None:
+        why = f"{surfaces[main].name}: {why_not(surfaces[main])}"
+        return Outcome(result, (factor, diving, *(absent(key, why) for key in _STATIC[2:])))
+    return Outcome(result, (factor, diving, _share(result, half, own, told), _tip(result, half, own, told)))
+
+
+def _of_wing(
+    half: Half,
+    load: SpanLoad,
+    down: Carried,
+    cases: tuple[Case, ...],
+    model: AirframeLattice,
+    weight: float,
+    handled: Handling | None,
+    density: float,
+) -> Borne:
+    flap = 0.0 if handled is None else effective_deflection(handled.throws.flap)
+    roll = 0.0 if handled is None else handled.throws.roll
+    rows = np.zeros((len(cases), 5))
+    inertia = np.zeros(len(cases))
+    for k, case in enumerate(cases):
+        q = 0.5 * density * case.speed**2
+        rows[k, :2] = pulls_level(model, case.lift * weight, q, flap if case.flap else 0.0)
+        rows[k, 2] = q * flap if case.flap else 0.0
+        rows[k, 4] = q * roll if case.roll else 0.0
+        inertia[k] = case.inertia
+    moment = rows @ load.moment + inertia[:, None] * down.moment
+    shear = rows @ load.shear + inertia[:, None] * down.shear
+    return _borne(half, tuple(case.words for case in cases), moment, shear)
+
+
+def _of_tail(half: Half, surface: Surface, speed: float, purpose: str, density: float) -> Borne:
+    """Judge a tail by full control at the speed up to which that is allowed, a fin by a slip: even over its chords."""
+    shape = measure_surface(surface)
+    plain = SLOPE_FACTOR * 2 * math.pi
+    slope = plain / (1 + plain / (math.pi * max(shape.aspect_ratio, _LEAST_ASPECT)))
+    upright = is_upright(surface)
+    effects = [
+        flap_effectiveness(mean_share(surface, control)) * effective_deflection(max(travel(control, purpose)))
+        for control in surface.controls
+        if control.kind in PITCH_CONTROLS
+    ]
+    lift = min(slope * max(effects, default=_SLIP) if not upright else slope * _SLIP, _TAIL_MOST)
+    load = carried(half.y, 0.5 * density * speed**2 * lift * half.chord)
+    moment = np.where(half.y < half.seat - 1e-9, np.interp(half.seat, half.y, load.moment), load.moment)
+    words = "a slip of 15°" if upright else "full elevator"
+    return _borne(half, (f"{words} at the speed of a full pull",), moment[None], load.shear[None])
+
+
+def _borne(half: Half, words: tuple[str, ...], moment: Array, shear: Array) -> Borne:
+    share = np.abs(moment) / np.maximum(half.bears, 1e-9)
+    worst, at = np.unravel_index(int(np.argmax(share)), share.shape)
+    # Where a spar stands it takes the shear too.
+    bare = ~half.spar_here & (half.skins.shear_bears > 0)
+    sheared = np.abs(shear[:, bare]) / half.skins.shear_bears[bare]
+    bend = settled(half, Carried(shear[0], moment[0]))
+    return Borne(words, moment, shear, share, int(worst), int(at), float(sheared.max(initial=0.0)), bend)
+
+
+def _dive(
+    loads: Loads,
+    told: Told,
+    mass: Masses,
+    glides: Glide | None,
+    polar: DragModel | None,
+    here: Air,
+    top: float | None,
+) -> Figure:
+    key, source = "structure.dive_speed", "second part of the handbook §16.1"
+    if loads.dive_speed is not None:
+        typed = Put(loads.dive_speed, "as wished", "speed")
+        return derive(key, "{V}", lambda V: V, {"V": typed}, source="the wish")
+    if top is not None:
+        row = {"V": put(told["speed.max"], "top speed")}
+        return derive(key, "1.4·{V}", lambda V: powered_dive(V), row, source=source, note="a dive under power")
+    if glides is None or polar is None or mass.state is None:
+        return absent(key, "neither a top speed nor a glide is known")
+    fast = 2.5 * glides.ratio_speed
+    share = float(drag(polar, fast, _NO_LIFT * mass.state.mass, here.density, here.viscosity))
+    c_d = share / (0.5 * here.density * fast**2 * polar.area)
+    row = {
+        "m": put(told["mass.auw"]),
+        "S": Put(polar.area, "wing area", "area"),
+        "d": Put(here.density, "air density", "density"),
+        "C_D": Put(c_d, "drag coefficient at almost no lift", "coefficient", 0.25 / BAND * c_d),
+        "V_g": Put(glides.ratio_speed, "speed of the best glide", "speed"),
+    }
+    return derive(
+        key,
+        "min(√({m}·g/({d}·{S}·{C_D})), 2.5·{V_g})",
+        lambda m, S, d, C_D, V_g: unpowered_dive(m / S, C_D, V_g, d),
+        row,
+        source=source,
+        note="a dive of 30° without power",
+    )
+
+
+def _share(found: Bearing, half: Half, own: Borne, told: Told) -> Figure:
+    moment, bears = float(own.moment[own.worst, own.at]), float(half.bears[own.at])
+    auw = told["mass.auw"]
+    spread = math.hypot(LOAD_SIGMA, auw.sigma / max(auw.value or 1.0, 1e-9))
+    place = "at the seat" if half.y[own.at] <= half.seat + 1e-6 else f"{1e3 * half.y[own.at]:.0f} mm out"
+    what = "spar" if half.spar_here[own.at] else "skins"
+    return derive(
+        "structure.wing_share",
+        "{M}/{M_b}",
+        lambda M, M_b: abs(M) / M_b,
+        {
+            "M": Put(moment, f"moment {place}, lift less what hangs there", "torque", spread * abs(moment)),
+            "M_b": Put(bears, f"the {what} may carry there, {ULTIMATE:g} below what breaks it", "torque",
+                       STRENGTH_SIGMA * bears),
+        },
+        source="docs/theory.md §13",
+        note=f"the worst of {len(found.cases)} cases: {own.words[own.worst]}",
+    )  # fmt: skip
+
+
+def _tip(found: Bearing, half: Half, own: Borne, told: Told) -> Figure:
+    at = int(np.argmin(np.abs(half.y - half.seat)))
+    auw = told["mass.auw"]
+    spread = math.hypot(LOAD_SIGMA, auw.sigma / max(auw.value or 1.0, 1e-9))
+    tip, moment = float(own.bend[-1]), float(own.moment[0, at])
+    return bend_figure("structure.tip_limit", half, tip, moment, f"in {found.cases[0].words}: tips up", spread)

@@ -1,0 +1,201 @@
+"""Which stock a surface is to have for its spar: the question a half asks, and the edits that fit an answer."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ridgeline.design.airframe import Surface
+from ridgeline.design.construction import Spar
+from ridgeline.design.shelf import Material
+from ridgeline.engine.geometry.placed import outline_over_chord
+from ridgeline.engine.geometry.section_outline import split
+from ridgeline.engine.structure.beam import Carried
+from ridgeline.engine.structure.half import Half
+from ridgeline.engine.structure.stock import COUNTS, Tried, may_end, search, spar_of
+
+Array = NDArray[np.float64]
+#: A first spar stands here and ends here, where a surface has none (chosen).
+FIRST_PLACE, FIRST_END = 0.3, 0.8
+#: A rod lies in a slot of a plate and may stand out of it by this share of the sheet (chosen: papers part round it).
+_STANDS_OUT = 1.2
+#: Hollow forms leave a spar so much of the height between their skins.
+_CLEAR = 0.95
+#: Ends of spars are told in steps of this share of the panel.
+_STEP = 0.01
+
+
+class Question(NamedTuple):
+    """What the main spar of a half has to do.
+
+    ``which`` is its index, None where there is none yet; ``pull`` the load its bend is judged by, ``greatest`` (n,) the
+    worst moment of all cases at each station, N m; ``room`` the height there is, m; ``most_tip`` m; ``skin`` (n,) the
+    bending stiffness of all but that spar, N m².
+    """
+
+    half: Half
+    which: int | None
+    place: float
+    start: float
+    end: float
+    pull: Carried
+    greatest: Array
+    room: float
+    most_tip: float
+    skin: Array
+
+
+def main_spar(surface: Surface) -> int | None:
+    """Return which spar of a surface carries it: the stiffest stock that does not slide; None without one."""
+    spars = () if surface.built is None else surface.built.spars
+    able = [k for k, spar in enumerate(spars) if not spar.sliding]
+    return max(able, key=lambda k: spars[k].count * spars[k].height ** 3 * spars[k].width, default=None)
+
+
+def room_at(surface: Surface, place: float, end: float) -> float:
+    """Return the height there is for a spar, m: in the sheet of a plate, between the skins of a hollow form.
+
+    Parameters
+    ----------
+    surface : Surface
+    place : float
+        Share of the chord.
+    end : float
+        Share of the panel at which it ends: the wing is lowest there.
+
+    Returns
+    -------
+    float
+    """
+    built = surface.built
+    sheet = surface.sheet
+    if built is not None and built.form == "stepped" and place <= built.doubler:
+        return 2 * sheet * _STANDS_OUT
+    if built is None or built.form in ("plate", "stepped", "curved"):
+        return sheet * _STANDS_OUT
+    upper, lower = split(outline_over_chord(surface))
+    high = np.interp(place, np.maximum.accumulate(upper[:, 0]), upper[:, 1])
+    low = np.interp(place, np.maximum.accumulate(lower[:, 0]), lower[:, 1])
+    stations = surface.stations
+    at = stations[0].y + end * (stations[-1].y - stations[0].y)
+    chord = float(np.interp(at, [s.y for s in stations], [s.chord for s in stations]))
+    wall = {"core": 0.0, "printed": built.printing.line_width * built.printing.perimeters}.get(built.form, sheet)
+    return max(_CLEAR * (float(high - low) * chord - 2 * wall), 0.0)
+
+
+def question_of(half: Half, moment: Array, shear: Array, tip_share: float) -> Question:
+    """Return what the main spar of a half has to do.
+
+    Parameters
+    ----------
+    half : Half
+    moment, shear : ndarray, shape (cases, n)
+        The pull first.
+    tip_share : float
+        Most the tip may bend in the pull, of the half span.
+
+    Returns
+    -------
+    Question
+    """
+    which = main_spar(half.surface)
+    spar = None if which is None else half.spars[which]
+    place = FIRST_PLACE if spar is None else spar.place
+    start, end = (0.0, FIRST_END) if spar is None else (spar.start, spar.end)
+    other = half.bending if which is None else half.bending - half.spar_bending[which]
+    return Question(
+        half,
+        which,
+        place,
+        start,
+        end,
+        Carried(shear[0], moment[0]),
+        np.abs(moment).max(axis=0),
+        room_at(half.surface, place, end),
+        tip_share * half.half_span,
+        other,
+    )
+
+
+def answers(question: Question, stock: Sequence[Material], counts: Sequence[int] = COUNTS) -> tuple[Tried, ...]:
+    """Try every stock; the lightest that holds first, then by what they lack.
+
+    Parameters
+    ----------
+    question : Question
+    stock : sequence of Material
+    counts : sequence of int
+        How many side by side.
+
+    Returns
+    -------
+    tuple of Tried
+    """
+    half = question.half
+    end = half.y[0] + question.end * half.half_span
+    sides = 1.0 if half.surface.mirrored else 0.5
+    found = search(
+        stock,
+        half.y,
+        question.pull,
+        float(end),
+        room=question.room,
+        most_tip=question.most_tip,
+        skin=question.skin,
+        greatest=question.greatest,
+        counts=counts,
+    )
+    return found if sides == 1.0 else tuple(one._replace(mass=sides * one.mass) for one in found)
+
+
+def shortest_end(question: Question) -> float:
+    """Return the share of the panel at which its spar may end: where the skins bear alone, in whole hundredths.
+
+    Parameters
+    ----------
+    question : Question
+
+    Returns
+    -------
+    float
+        1 where they nowhere do.
+    """
+    half = question.half
+    out = may_end(half.y, question.greatest, np.maximum(half.skins.bears, 1e-12))
+    share = (out - half.y[0]) / half.half_span
+    return min(max(float(np.ceil(share / _STEP - 1e-9) * _STEP), 0.0), 1.0)
+
+
+def fitted(question: Question, tried: Tried) -> Spar:
+    """Return the spar of a stock that was tried.
+
+    Parameters
+    ----------
+    question : Question
+    tried : Tried
+
+    Returns
+    -------
+    Spar
+    """
+    half = question.half
+    through = half.spars[question.which].through if question.which is not None else half.surface.joint == "fixed"
+    return spar_of(
+        tried.material,
+        place=question.place,
+        start=question.start,
+        end=question.end,
+        count=tried.number,
+        through=through,
+    )
+
+
+def with_spar_of(surface: Surface, which: int | None, spar: Spar) -> tuple[Spar, ...]:
+    """Return the spars of a surface with one of them exchanged, or added where ``which`` is None."""
+    spars = () if surface.built is None else surface.built.spars
+    if which is None:
+        return (*spars, spar)
+    return (*spars[:which], spar, *spars[which + 1 :])
