@@ -186,7 +186,8 @@ def test_the_hand_formula_is_not_held_against_a_delta():
 def drooped(whimbrel, degrees):
     wing = whimbrel.surfaces[0]
     stations = tuple(s.model_copy(update={"z": -math.tan(math.radians(degrees)) * s.y}) for s in wing.stations)
-    return put(whimbrel, "surfaces[0].stations", stations)
+    # Held straight in flight, so that what is drawn is what flies.
+    return put(put(whimbrel, "surfaces[0].droop", 0.0), "surfaces[0].stations", stations)
 
 
 def test_wings_that_hang_are_told_and_raised_again(whimbrel):

@@ -129,6 +129,7 @@ def test_rudder_alone_without_dihedral_is_given_the_dihedral_it_needs(whimbrel):
 
 
 def test_tilting_a_panel_turns_every_part_of_it_alike(whimbrel):
+    whimbrel = put(whimbrel, "surfaces[0].droop", 0.0)
     wing = whimbrel.surfaces[0]
     before = evaluate(whimbrel).value("stability.dihedral")
     turned = put(whimbrel, "surfaces[0].stations", tilted(wing, math.radians(3)))

@@ -118,7 +118,10 @@ def test_sideslip_is_told_about_the_real_balance_point(whimbrel):
     assert fall < -0.01
     side, span = before.results.lattice.found.beta.side, before.results.lattice.scale.span
     # A lower weight trims, and so cruises, a shade differently: what lift adds is told apart.
-    by_lift = [term_of(report, "stability.cl_beta", "lift") for report in (before, after)]
+    by_lift = [
+        term_of(report, "stability.cl_beta", "lift") + term_of(report, "stability.cl_beta", "bend")
+        for report in (before, after)
+    ]
     assert moved.roll - slip.roll == pytest.approx(by_lift[1] - by_lift[0] - side * fall / span)
     body = before.figures["stability.cn_beta"].working.terms[3]
     assert body.symbol == "body" and body.value < 0
@@ -156,7 +159,11 @@ def test_a_stage_takes_figures_only_of_stages_before_it_and_is_reached_through_t
 
 @pytest.mark.parametrize(("name", "usual"), [("whimbrel", 50.0), ("turnstone", 60.0)])
 def test_the_demos_spirals_are_slow_and_their_bands_hold_the_hand_estimate(name, usual):
-    doubling = evaluate(load(f"demo:{name}")).figures["modes.spiral_double_time"]
+    # The estimate by hand is of wings that do not bend.
+    design = load(f"demo:{name}")
+    for index in range(len(design.surfaces)):
+        design = put(design, f"surfaces[{index}].droop", 0.0)
+    doubling = evaluate(design).figures["modes.spiral_double_time"]
     assert doubling.value > 15 and doubling.low < usual < doubling.high
 
 
@@ -188,6 +195,7 @@ def test_sweep_rolls_away_from_the_wind_by_the_lift(sweep):
 
 
 def test_a_spirals_growth_is_the_root_of_the_motions_and_its_time_has_both_ends(whimbrel):
+    whimbrel = put(whimbrel, "surfaces[0].droop", 0.0)
     report = evaluate(whimbrel)
     growth, time = report.figures["modes.spiral_rate"], report.figures["modes.spiral_double_time"]
     assert growth.value == pytest.approx(report.results.motions.sideways.spiral.rate, rel=1e-9)
@@ -209,7 +217,7 @@ def test_no_working_only_repeats_its_result(name):
     report = evaluate(load(f"demo:{name}"))
     for key, figure in report.figures.items():
         working = figure.working
-        if working is None or key == "mass.ceiling":
+        if working is None or key in ("mass.ceiling", "structure.load_factor"):
             continue
         symbols = {term.symbol for term in working.terms}
         # Every number put in stands in the formula, and one alone only where a sum has one item.

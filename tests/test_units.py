@@ -60,7 +60,7 @@ def test_a_bare_number_is_in_the_unit_on_the_screen():
 @pytest.mark.parametrize("system", [METRIC, IMPERIAL])
 @given(value=st.floats(0.01, 50))
 def test_what_is_shown_can_be_typed_back(system, quantity, value):
-    text = shown(value, quantity, system, 9)
+    text = shown(value, quantity, system, 16)
     assert parse(text, quantity, bare=system[quantity]) == pytest.approx(value, rel=1e-5, abs=1e-7)
 
 

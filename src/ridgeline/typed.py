@@ -44,6 +44,10 @@ _WORDS: dict[str, str] = {
     "seconds": "a time such as 20 s",
     "temperature": "a temperature such as 20 °C or 68 °F",
     "fraction": "a share such as 25 %",
+    "stress": "a stress such as 240 MPa",
+    "modulus": "a modulus such as 120 GPa",
+    "factor": "a load factor such as 4 g",
+    "wall_stiffness": "a stiffness such as 60 kN/m",
 }
 
 _PINT_NAME = {
@@ -95,6 +99,7 @@ _NUMBER = re.compile(rf"([-+]?) ?(?:(?:(\d+)(?: |-))?(\d+) ?/ ?(\d+)|({_DECIMAL.
 #: A unit runs up to the next digit, comma, semicolon or plus; a minus before a digit belongs to the number.
 _UNIT = re.compile(r"[^\d\s,;+][^\d,;+]*")
 _UNIT_STARTS = "\"'″′°%µΩ"
+_EARTH = re.compile(r"\s*g\s*$")
 _GROUPED = {mark: re.compile(rf"\d{{1,3}}(?:{re.escape(mark)}\d{{3}})+") for mark in ".,"}
 
 
@@ -217,7 +222,8 @@ def read(
     if len(text) > _LONGEST:
         raise DesignError(path, f"“{plain}”, {len(text)} letters", allowed)
     try:
-        terms = _split_terms(text)
+        # Of load factors g is the pull of the earth, and no gram.
+        terms = _split_terms(_EARTH.sub("", text) if quantity == "factor" else text)
     except ValueError as error:
         raise DesignError(path, str(error), allowed) from error
     if not terms:

@@ -10,6 +10,7 @@ from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change, apply
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.lighter_builds import LESS_GLUE, Lighter, of_pieces, peeling, thinner_walls
+from ridgeline.engine.advice.strength_kept import weakened
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange
@@ -55,6 +56,7 @@ def savings(design: Design, base: Report, shelf: Shelf, most: int = 12) -> tuple
             continue
         saved = _change(base, after, "mass.auw")
         if -saved > _LEAST:
+            weak = weakened(design, base, one.changes) if one.grave else None
             found.append(
                 Saving(
                     one.text,
@@ -62,7 +64,7 @@ def savings(design: Design, base: Report, shelf: Shelf, most: int = 12) -> tuple
                     _change(base, after, "balance.cg_fraction"),
                     _change(base, after, "power.thrust_ratio"),
                     _change(base, after, "flight.endurance"),
-                    one.price,
+                    one.price if weak is None else weak,
                     one.grave,
                     tuple(one.changes),
                 )
@@ -102,7 +104,7 @@ def lighter_items(design: Design, report: Report, wanted: float, most: int = 3) 
             continue
         known = best.get(one.of, (one, 0.0))[1]
         better = saved < known if min(saved, known) >= wanted else saved > known
-        if saved > _LEAST and better:
+        if saved > _LEAST and better and not (one.grave and weakened(design, report, one.changes)):
             best[one.of] = one, saved
     return tuple(sorted(best.values(), key=lambda pair: -pair[1])[:most])
 

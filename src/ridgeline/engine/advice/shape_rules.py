@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from ridgeline.design.airframe import ControlSurface, Station, Surface
 from ridgeline.design.document import Design
-from ridgeline.design.paths import Change
+from ridgeline.design.paths import Change, apply
 from ridgeline.engine.advice.trials import proved, settled_by
 from ridgeline.engine.aero.critical import washout_for
 from ridgeline.engine.geometry.reference import TAILS
@@ -15,6 +15,7 @@ from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.engine.sizing.purposes import PURPOSES
 from ridgeline.engine.weights.items import kinds_of
+from ridgeline.errors import DesignError
 
 #: A remedy aims this far into the wanted range, so that the next small edit does not undo it.
 _INTO_RANGE = 0.25
@@ -171,6 +172,8 @@ def _volume_remedies(
             Change(f"surfaces[{index}].stations", stations),
             Change(f"surfaces[{index}].controls", controls),
         ]
+    if stretch < 1 and _too_far_back(design, report, changes):
+        return
     first = design.surfaces[members[0]]
     reach = first.stations[-1].y - first.stations[0].y
     word = "V panels" if first.role == "v_tail" else ("fin" if axis == "v" else "stabiliser halves")
@@ -191,6 +194,15 @@ def _volume_remedies(
             say("Tail {} further aft: volume {}", Measured(move, "length"), Measured(aim, "ratio", digits)),
             tuple(move_tail(design, move)),
         )
+
+
+def _too_far_back(design: Design, report: Report, changes: Iterable[Change]) -> bool:
+    """Tell whether edits that take from the tail leave the balance point behind where it may be."""
+    try:
+        after = report.trial().result(apply(design, changes), "balance")
+    except DesignError:
+        return True
+    return after is None or after.targets is None or after.cg_fraction > after.targets.settled[1]
 
 
 def _aft_move(report: Report, axis: str, value: float, aim: float) -> float | None:

@@ -6,19 +6,25 @@ import math
 from collections.abc import Iterator
 
 from ridgeline.design.document import Design
-from ridgeline.design.paths import Change
-from ridgeline.engine.advice.spar_ways import called, stock_of, stock_ways
+from ridgeline.design.paths import Change, apply
+from ridgeline.engine.advice.spar_ways import called, hollow_way, stock_of, stock_ways
 from ridgeline.engine.geometry.reference import WINGS
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.offers import changed_part, first_build
 from ridgeline.engine.stages.bearing import Bearing, Borne
+from ridgeline.engine.structure.cases import ULTIMATE
 from ridgeline.engine.structure.half import NOT_BUILT, NOT_KNOWN, Half, spar_section, why_not
 from ridgeline.engine.structure.sections import allowed
 from ridgeline.engine.structure.stock import bears_in_bending, of_stock
 
 #: A design is not built for less than this, and factors are told in tenths.
 _LEAST_FACTOR, _STEP = 1.5, 0.1
+#: A wing over what it may bear by more than its loads are known by is a stop, one a hair over it is a look; of a tail,
+#: whose loads are told more coarsely, it is a stop where the reserve is used up.
+_SURELY = 1.15
+#: Tries of a lower load factor, and how far under the last one the next goes.
+_TRIES, _LOWER = 4, 0.97
 #: Cases that a lower load factor lightens.
 _OF_FACTOR = ("pull", "push", "roll")
 
@@ -39,12 +45,12 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
 def _bears(design: Design, report: Report, found: Bearing, index: int, half: Half, own: Borne) -> Iterator[Finding]:
     surface, share = design.surfaces[index], own.greatest
     wing = surface.role in WINGS
-    key = "structure.wing" if wing else "structure.tail"
+    key = "structure.wing" if index == found.main else f"structure.{'wing' if wing else 'tail'}.{surface.id}"
     what = _called(half, own)
     case = found.cases[own.worst].key if wing or surface.role == "foreplane" else ""
     if share <= 1 + 1e-9:
         if wing:
-            yield from _settled(design, found, index, half, own)
+            yield from _settled(key, design, found, index, half, own)
         return
     if case in _OF_FACTOR:
         text = say(f"{_whose(design, index)}{what} bears {{}} of {{}}.", *_factors(found.factor / share, found.factor))
@@ -53,11 +59,13 @@ def _bears(design: Design, report: Report, found: Bearing, index: int, half: Hal
             f"{_whose(design, index)}{what} bears {{}} of {own.words[own.worst]}.", Measured(1 / share, "fraction", 0)
         )
     ways = [*stock_ways(design, report, index)]
+    if not ways and not wing:
+        ways += hollow_way(design, report, index)
     if wing and case in _OF_FACTOR:
-        ways += _gentler(design, report, found, share)
+        ways += _gentler(design, report, found, index, share)
     yield Finding(
         key,
-        "stop",
+        "stop" if share > (_SURELY if wing else ULTIMATE) else "look",
         "structure",
         text,
         _why(half, own),
@@ -104,31 +112,36 @@ def _why(half: Half, own: Borne) -> Phrase:
     return say(f"{{}} {where}; it may carry {{}}.", *values, Measured(bears, "torque", 2))
 
 
-def _gentler(design: Design, report: Report, found: Bearing, share: float) -> Iterator[Remedy]:
+def _gentler(design: Design, report: Report, found: Bearing, index: int, share: float) -> Iterator[Remedy]:
     """Offer to build for what it bears, with the speed up to which a full pull is allowed then."""
-    least = math.floor(found.factor / share / _STEP + 1e-9) * _STEP
-    stall = report.value("speed.stall")
-    if least < _LEAST_FACTOR or stall is None:
-        return
-    yield Remedy(
-        "gentler",
-        say("Build for {}: pull hard below {} only", Measured(least, "factor"),
-            Measured(stall * math.sqrt(least), "speed")),
-        (Change("loads.factor", round(least, 1)),),
-    )  # fmt: skip
+    trial, stall = report.trial(), report.value("speed.stall")
+    factor = found.factor / share
+    for _ in range(_TRIES):
+        least = math.floor(factor / _STEP + 1e-9) * _STEP
+        if least < _LEAST_FACTOR or stall is None:
+            return
+        changes = (Change("loads.factor", round(least, 1)),)
+        after = trial.result(apply(design, changes), "bearing")
+        own = None if after is None else after.borne[index]
+        if own is not None and own.greatest <= 1:
+            words = say("Build for {}: pull hard below {} only", Measured(least, "factor"),
+                        Measured(stall * math.sqrt(least), "speed"))  # fmt: skip
+            yield Remedy("gentler", words, changes)
+            return
+        factor = _LOWER * least
 
 
-def _settled(design: Design, found: Bearing, index: int, half: Half, own: Borne) -> Iterator[Finding]:
+def _settled(key: str, design: Design, found: Bearing, index: int, half: Half, own: Borne) -> Iterator[Finding]:
     text = say(f"{_whose(design, index)}{_called(half, own)} bears {{}}; {{}} is asked.",
                *_factors(found.factor / max(own.greatest, 1e-6), found.factor))  # fmt: skip
     tip, most = abs(float(own.bend[-1])), design.loads.tip * half.half_span
     share = Measured(half.skin_share, "fraction", 0)
     reason = say("Worst: " + own.words[own.worst] + ". The skins give {} of the stiffness" + (
         " and no strength: the seat cuts them." if half.spar_here.any() else "."), share)  # fmt: skip
-    yield Finding("structure.wing", "settled", "structure", text, reason, (), ("structure.wing_share",))
+    yield Finding(key, "settled", "structure", text, reason, (), ("structure.wing_share",))
     if tip > most * (1 + 1e-9):
         yield Finding(
-            "structure.tip",
+            "structure.tip" if index == found.main else f"structure.tip.{design.surfaces[index].id}",
             "look",
             "structure",
             say("The tips bend up {} in a pull of {}.", Measured(tip, "length"), Measured(found.factor, "factor")),

@@ -181,7 +181,7 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
     tell("choosing its spars")
     design = assembled(way, shelf, round(nose, 4), name)
     design = with_sized_spars(design, trial(design), RODS)
-    design = _settled(design, trial)
+    design = _settled(_held(design, trial), trial)
     tell("setting its throws")
     design = _tamed(design, trial)
     # What was set since moved its loads a little.
@@ -192,6 +192,16 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
     kept = wished.model_copy(update={"controls": way.brief.controls, **given_way})
     choices = choices_of(design, wished, way.plan, given_way)
     return design.model_copy(update={"brief": kept, "choices": choices})
+
+
+def _held(design: Design, trial: Evaluator) -> Design:
+    """Build tails that no stock in a plate could hold in the way the advice offers first."""
+    for index in range(len(design.surfaces)):
+        key = f"structure.tail.{design.surfaces[index].id}"
+        found = next((f for f in trial(design).findings if f.key == key), None)
+        if found is not None and found.remedies:
+            design = apply(design, found.remedies[0].changes)
+    return design
 
 
 def _heeded(design: Design, trial: Evaluator) -> Design:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from ridgeline.design.airframe import Surface
@@ -39,36 +39,48 @@ def hanging_on(
     masses : sequence of float
         Of all pieces of each item, kg.
     outside : float
-        Pairs that hang on something else farther out than this, m, pull on the main wing: motors, floats, pods.
+        What hangs on no surface and lies farther out than this, m, pulls on the main wing: motors, floats, pods.
 
     Returns
     -------
     tuple of Hanging
-        One a surface. What hangs on one side only relieves nothing, since the other side bears as much.
+        One a surface: of the side that is relieved less, for the other one bears as much.
     """
     panel = dict.fromkeys((surface.id for surface in surfaces), 0.0)
-    items: dict[str, list[tuple[float, float]]] = {surface.id: [] for surface in surfaces}
+    sides = {surface.id: 2 if surface.mirrored else 1 for surface in surfaces}
     wings = [surface for surface in surfaces if surface.role == "wing"]
     main = main_wing(wings) if wings else None
-    sides = {surface.id: 2 if surface.mirrored else 1 for surface in surfaces}
+    # Starboard and port of each surface.
+    items: dict[str, tuple[list[tuple[float, float]], ...]] = {surface.id: ([], []) for surface in surfaces}
     for item, mass in zip(parts, masses, strict=True):
-        for ident, out, of_panel in _where(item, panel, main, outside):
-            if of_panel:
-                panel[ident] += mass / sides[ident]
-            else:
-                items[ident].append((out, mass / 2))
-    return tuple(Hanging(panel[surface.id], tuple(items[surface.id])) for surface in surfaces)
+        if item.build is not None and item.build.of in panel:
+            panel[item.build.of] += mass / sides[item.build.of]
+            continue
+        where = _where(item, panel, main, outside)
+        if where is None:
+            continue
+        ident, out, port = where
+        if item.mirrored:
+            for side in items[ident]:
+                side.append((out, mass / 2))
+        else:
+            items[ident][int(port)].append((out, mass))
+    return tuple(Hanging(panel[s.id], _lesser(*items[s.id], lone=not s.mirrored)) for s in surfaces)
 
 
-def _where(
-    item: Item, known: dict[str, float], main: Surface | None, outside: float
-) -> Iterator[tuple[str, float, bool]]:
-    """Yield the surface an item pulls on, where, and whether it is part of the panel."""
-    if item.build is not None and item.build.of in known:
-        yield item.build.of, 0.0, True
-    elif item.mirrored and item.on is not None and item.on.to in known:
-        yield item.on.to, item.on.out, False
-    elif item.mirrored and main is not None and item.on is not None and abs(item.y) > outside:
-        reach = main.stations[-1].y + main.y
-        if abs(item.y) < reach:
-            yield main.id, abs(item.y) - main.y, False
+def _lesser(
+    starboard: list[tuple[float, float]], port: list[tuple[float, float]], *, lone: bool
+) -> tuple[tuple[float, float], ...]:
+    """Return what hangs on the side that is relieved less; on a lone surface all of it."""
+    if lone:
+        return (*starboard, *port)
+    return tuple(min(starboard, port, key=lambda side: sum(out * mass for out, mass in side)))
+
+
+def _where(item: Item, known: dict[str, float], main: Surface | None, outside: float) -> tuple[str, float, bool] | None:
+    """Return the surface an item pulls on, how far out, and whether to port; None where it pulls on none."""
+    if item.on is not None and item.on.to in known:
+        return item.on.to, item.on.out, item.on.port
+    if main is None or not outside < abs(item.y) < main.stations[-1].y + main.y:
+        return None
+    return main.id, abs(item.y) - main.y, item.y < 0
