@@ -25,6 +25,8 @@ from ridgeline.engine.structure.stock import Tried
 
 #: A spar makes the aircraft heavier, and it must bear that too: this is kept beside what its own mass asks.
 _KEPT = 1.005
+#: Sections of flat tails.
+_PLATES = ("rounded_plate", "sharp_plate")
 #: Less than this is no change of weight, kg.
 _NO_HEAVIER = 5e-5
 #: A layout's wing bears a full pull at top speed where that weighs no more than this share of the aircraft (chosen).
@@ -171,7 +173,7 @@ def hollow_way(design: Design, report: Report, index: int) -> tuple[Remedy, ...]
     tuple of Remedy
     """
     surface, found, asked = design.surfaces[index], report.results.bearing, question(design, report, index)
-    if surface.built is None or surface.built.form != "plate" or asked is None or found is None:
+    if surface.built is None or surface.section not in _PLATES or asked is None or found is None:
         return ()
     thick = thickness_of("symmetrical", mean_chord_of(surface), surface.sheet)
     fields = {**resectioned(surface, "symmetrical"), "thickness": round(thick, 4)}
@@ -195,7 +197,7 @@ def hollow_way(design: Design, report: Report, index: int) -> tuple[Remedy, ...]
         return ()
     changes = changed_part(design, f"surfaces[{index}]", fields)
     gain = mass_gained(design, report, changes)
-    words = say(f"{surface.name} hollow, on ribs: {{}} {'more' if gain >= 0 else 'less'}",
+    words = say(f"{surface.name} hollow, {built.thickness * 1e3:.0f} mm thick: {{}} {'more' if gain >= 0 else 'less'}",
                 Measured(abs(gain), "mass", 1))  # fmt: skip
     return (Remedy("hollow", words, changes),)
 
@@ -226,9 +228,10 @@ def with_sized_spars(design: Design, report: Report, stock: Sequence[Material]) 
         asked = asked._replace(end=max(asked.end, shortest_end(asked)))
         tried = lightest(asked, stock, state.mass)
         if index == found.main and found.pull is not None and found.pull > found.factor and tried is not None:
-            harder = question(design, report, index, found.pull / found.factor)
-            stronger = None if harder is None else lightest(harder._replace(most_tip=np.inf), stock, state.mass)
-            if stronger is not None and stronger.mass - tried.mass <= _FEW * state.mass and stronger.tip < np.inf:
+            # It need not bend less then.
+            harder = asked._replace(greatest=found.pull / found.factor * asked.greatest)
+            stronger = lightest(harder, stock, state.mass)
+            if stronger is not None and stronger.mass - tried.mass <= _FEW * state.mass:
                 tried = stronger
         if tried is not None and _differs(design.surfaces[index], asked, tried):
             design = apply(design, fitting(design, index, asked, tried))

@@ -50,7 +50,7 @@ def _bears(design: Design, report: Report, found: Bearing, index: int, half: Hal
     case = found.cases[own.worst].key if wing or surface.role == "foreplane" else ""
     if share <= 1 + 1e-9:
         if wing:
-            yield from _settled(key, design, found, index, half, own)
+            yield from _settled(key, design, report, found, index, half, own)
         return
     if case in _OF_FACTOR:
         text = say(f"{_whose(design, index)}{what} bears {{}} of {{}}.", *_factors(found.factor / share, found.factor))
@@ -131,7 +131,9 @@ def _gentler(design: Design, report: Report, found: Bearing, index: int, share: 
         factor = _LOWER * least
 
 
-def _settled(key: str, design: Design, found: Bearing, index: int, half: Half, own: Borne) -> Iterator[Finding]:
+def _settled(
+    key: str, design: Design, report: Report, found: Bearing, index: int, half: Half, own: Borne
+) -> Iterator[Finding]:
     text = say(f"{_whose(design, index)}{_called(half, own)} bears {{}}; {{}} is asked.",
                *_factors(found.factor / max(own.greatest, 1e-6), found.factor))  # fmt: skip
     tip, most = abs(float(own.bend[-1])), design.loads.tip * half.half_span
@@ -147,7 +149,7 @@ def _settled(key: str, design: Design, found: Bearing, index: int, half: Half, o
             say("The tips bend up {} in a pull of {}.", Measured(tip, "length"), Measured(found.factor, "factor")),
             say("{} of the half span is wished at most: {}.", Measured(design.loads.tip, "fraction", 0),
                 Measured(most, "length")),
-            (),
+            stock_ways(design, report, index),
             ("structure.tip_limit",),
         )  # fmt: skip
 

@@ -82,7 +82,8 @@ def room_at(surface: Surface, place: float, end: float) -> float:
     stations = surface.stations
     at = stations[0].y + end * (stations[-1].y - stations[0].y)
     chord = float(np.interp(at, [s.y for s in stations], [s.chord for s in stations]))
-    wall = {"core": 0.0, "printed": built.printing.line_width * built.printing.perimeters}.get(built.form, sheet)
+    # Board is cut away half its depth on either side; a printed wall is not.
+    wall = {"core": 0.0, "printed": built.printing.line_width * built.printing.perimeters}.get(built.form, sheet / 2)
     return max(_CLEAR * (float(high - low) * chord - 2 * wall), 0.0)
 
 
