@@ -23,6 +23,7 @@ from ridgeline.engine.advice import (
     transport_rules,
     trim_rules,
     turning_rules,
+    twist_rules,
     weight_rules,
     wish_rules,
 )
@@ -36,7 +37,7 @@ from ridgeline.errors import DesignError
 #: The rules of every stop after the Brief, in the order of the trail; what became of the wishes hurts nobody, so last.
 _STOPS: tuple[ModuleType, ...] = (
     *(weight_rules, shape_rules, trim_rules, control_rules, banking_rules, motion_rules, balance_rules),
-    *(power_rules, glide_rules, supply_rules, turning_rules, structure_rules, wish_rules, transport_rules),
+    *(power_rules, glide_rules, supply_rules, turning_rules, structure_rules, twist_rules, wish_rules, transport_rules),
 )
 
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from ridgeline.design.airframe import Surface
+from ridgeline.design.construction import Spar
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import Change, apply
@@ -74,13 +75,14 @@ def lightest(asked: Question, stock: Sequence[Material], mass: float) -> Tried |
 
 
 def fitting(design: Design, index: int, asked: Question, tried: Tried) -> tuple[Change, ...]:
-    """Return the edits that give a surface a spar of a stock that was tried; its items follow.
+    """Return the edits that give a surface a spar of a stock that was tried; its items follow."""
+    return with_spars(design, index, with_spar_of(design.surfaces[index], asked.which, fitted(asked, tried)))
 
-    What was weighed of the spars was of others, and goes.
-    """
+
+def with_spars(design: Design, index: int, spars: tuple[Spar, ...]) -> tuple[Change, ...]:
+    """Return the edits that give a surface other spars; what was weighed of them was of others, and goes."""
     surface = design.surfaces[index]
     assert surface.built is not None
-    spars = with_spar_of(surface, asked.which, fitted(asked, tried))
     changes = changed_part(design, f"surfaces[{index}]", {"built": surface.built.model_copy(update={"spars": spars})})
     return tuple(found for change in changes for found in _of_spars(change, surface.id))
 
@@ -98,7 +100,7 @@ def _is_spars(item: Item, ident: str) -> bool:
     return item.build is not None and item.build.of == ident and item.build.pieces == "spars"
 
 
-def _gain(design: Design, report: Report, index: int, changes: tuple[Change, ...]) -> float:
+def spar_gain(design: Design, report: Report, index: int, changes: tuple[Change, ...]) -> float:
     """Return what edits of a surface's spars add to the aircraft, kg: their items after less their items before."""
     ident = design.surfaces[index].id
     masses = report.results.masses.expected
@@ -140,7 +142,7 @@ def stock_ways(design: Design, report: Report, index: int, times: float = 1.0) -
     changes = fitting(design, index, asked, tried)
     factor = times * given(report.results.bearing).factor / _share(design, index, asked, tried)
     words = f"{called(tried.material.name, tried.number)}: bears {{}}, "
-    bears, gain = Measured(factor, "factor"), _gain(design, report, index, changes)
+    bears, gain = Measured(factor, "factor"), spar_gain(design, report, index, changes)
     if abs(gain) < _NO_HEAVIER:
         return (Remedy("stock", say(words + "as heavy as now", bears), changes),)
     more = Measured(abs(gain), "mass", 1)

@@ -68,15 +68,7 @@ def twisting(
         why = f"{surfaces[found.main].name}: {why_not(surfaces[found.main]) or 'it stands upright'}"
         return Outcome(None, tuple(absent(key, why) for key in _TWIST))
     panel, density = half.panel, here.density
-    straight = panel.divergence
-    diverges = straight
-    if half.sweep > SWEPT and math.isfinite(straight):
-        long = half.half_span / math.cos(half.sweep)
-        at = int(np.argmin(np.abs(half.y - half.seat)))
-        behind = max(float(np.mean(panel.behind)) * math.cos(half.sweep), 1e-6)
-        diverges = swept_divergence(
-            straight, half.sweep, long, behind, float(half.torsion[at]), float(half.bending[at])
-        )
+    straight, diverges = panel.divergence, divergence_of(half)
     fast = FAR * (found.dive if found.dive is not None else 2 * speed.cruise)
     most = 0.5 * density * fast**2
     reverses = panel.reversal(most) if half.rolls else math.inf
@@ -92,6 +84,29 @@ def twisting(
     result = Twisting(half, _speed(reverses, density), _speed(diverges if diverges <= most else math.inf, density),
                       tip, pin)  # fmt: skip
     return Outcome(result, _twist_figures(result, speed, here, told, FAR))
+
+
+def divergence_of(half: Half) -> float:
+    """Return the dynamic pressure at which a half twists off, its sweep seen to, Pa; infinite where it does not.
+
+    Parameters
+    ----------
+    half : Half
+        That does not stand upright.
+
+    Returns
+    -------
+    float
+    """
+    panel = half.panel
+    assert panel is not None
+    straight = panel.divergence
+    if half.sweep <= SWEPT or not math.isfinite(straight):
+        return straight
+    long = half.half_span / math.cos(half.sweep)
+    at = int(np.argmin(np.abs(half.y - half.seat)))
+    behind = max(float(np.mean(panel.behind)) * math.cos(half.sweep), 1e-6)
+    return swept_divergence(straight, half.sweep, long, behind, float(half.torsion[at]), float(half.bending[at]))
 
 
 def _speed(pressure: float, density: float) -> float:
