@@ -1,4 +1,4 @@
-"""The command line: ``figures``, ``check``, ``layout``, ``pieces``, ``export``, and ``open`` for the window; no Qt."""
+"""The command line: ``figures``, ``check``, ``layout``, ``pieces``, ``stock``, ``export``, and ``open``; no Qt."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from typing import Any
 from ridgeline import __version__
 from ridgeline.errors import DesignError
 
-_COMMANDS = ("figures", "check", "layout", "pieces", "export", "open")
+_COMMANDS = ("figures", "check", "layout", "pieces", "stock", "export", "open")
 
 
 def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
@@ -38,6 +38,11 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     pieces.add_argument("file", help="a .ridge file, or demo:NAME")
     pieces.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
     pieces.add_argument("--json", action="store_true", help="print JSON in stored (SI) units, outlines and all")
+    stock = commands.add_parser("stock", help="try every stock as the spar of a wing, the lightest that holds first")
+    stock.add_argument("file", help="a .ridge file, or demo:NAME")
+    stock.add_argument("--of", default="", metavar="SURFACE", help="id or name of the surface; the main wing without")
+    stock.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
+    stock.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
     export = commands.add_parser("export", help="write a table, a section or the figures of a design")
     export.add_argument("what", nargs="?", help="what to write: see --list")
     export.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
@@ -73,7 +78,14 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
         words.insert(0, "open")
     options = _parser(sheets).parse_args(words)
     try:
-        plain = {"figures": _figures, "check": _check, "layout": _layout, "pieces": _pieces, "export": _export}
+        plain = {
+            "figures": _figures,
+            "check": _check,
+            "layout": _layout,
+            "pieces": _pieces,
+            "stock": _stock,
+            "export": _export,
+        }
         if options.command in plain:
             return plain[options.command](options)
         return _open(options, window)
@@ -209,6 +221,36 @@ def _pieces(options: argparse.Namespace) -> int:
         size = with_unit(piece.area, "area") if piece.area else with_unit(piece.length, "length")
         mass = with_unit(piece.total, "mass")
         print(f"{names[piece.of]:16} {piece.name:14} {piece.pieces:3} × {size:12} {mass:>9}  {piece.material}")
+    return 0
+
+
+def _stock(options: argparse.Namespace) -> int:
+    from ridgeline.engine.advice.spar_ways import question
+    from ridgeline.engine.pipeline import evaluate
+    from ridgeline.engine.structure.choosing import answers, shortest_end
+    from ridgeline.engine.structure.half import why_not
+    from ridgeline.files.exports import surface_called
+    from ridgeline.files.own_bin import parts_on_hand
+    from ridgeline.files.stock_file import stock_text
+    from ridgeline.units import with_unit
+
+    design = _edited(options)
+    report = evaluate(design, parts_on_hand)
+    surface, found = surface_called(design, options.of), report.results.bearing
+    asked = None if surface is None or found is None else question(design, report, design.surfaces.index(surface))
+    if surface is None or found is None or asked is None:
+        why = report.figures["structure.wing_share"].why_not if found is None or surface is None else why_not(surface)
+        raise DesignError(options.file, why, "a wing whose build, spars and masses are known")
+    tried = answers(asked, parts_on_hand().materials)
+    if options.json:
+        print(stock_text(asked, tried, found.factor), end="")
+        return 0
+    for one in tried:
+        name = f"{one.number} × {one.material.name}"
+        mark = "holds" if one.holds else "too thick" if not one.fits else "over"
+        bears, tip = with_unit(found.factor * one.bears, "factor"), with_unit(abs(one.tip), "length")
+        print(f"{name:30} {with_unit(one.mass, 'mass', decimals=1):>9} bears {bears:>9} tip {tip:>8}  {mark}")
+    print(f"{surface.name}: its spar may end at {shortest_end(asked):.0%} of the panel")
     return 0
 
 

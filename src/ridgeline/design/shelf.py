@@ -6,7 +6,7 @@ from typing import Literal, NamedTuple
 
 from pydantic import Field
 
-from ridgeline.design.base import Flag, Node, measure
+from ridgeline.design.base import Flag, Node, measure, price
 from ridgeline.design.parts import Group, Servo
 from ridgeline.design.power import Motor, Pack, Propeller, SpeedController
 
@@ -33,6 +33,7 @@ class Material(Node):
     modulus: float = measure("modulus", "Young's modulus", 0.0, low=0.0, high=1e13)
     width: float = measure("length", "of a strip, along the chord; 0 of what is round", 0.0, low=0.0, high=0.2)
     yields: Flag = False
+    price: float | None = price()
     wall: float = measure("wall_stiffness", "of what is laid on: in shear, of one layer", 0.0, low=0.0, high=1e7)
 
     @property

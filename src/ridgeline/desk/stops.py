@@ -82,6 +82,14 @@ def _thrust(store: Store) -> str:
     return f"thrust {_say(store, 'power.thrust_ratio')}, {_say(store, 'power.static_current')}"
 
 
+def _bears(store: Store) -> str:
+    share, factor = store.report.value("structure.wing_share"), store.report.value("structure.load_factor")
+    if share is None or factor is None:
+        return "not known"
+    bears = with_unit(factor / max(share, 1e-6), "factor", store.units)
+    return f"bears {bears} of {shown(factor, 'factor', store.units)}"
+
+
 STOPS: tuple[Stop, ...] = (
     Stop("brief", "Brief", (Leaf("brief", "Wishes", "brief.wishes", "BriefSheet"),), _ceiling),
     Stop(
@@ -137,7 +145,16 @@ STOPS: tuple[Stop, ...] = (
         _thrust,
     ),
     Stop("controls", "Controls"),
-    Stop("structure", "Structure"),
+    Stop(
+        "structure",
+        "Structure",
+        (
+            Leaf("structure", "Wing", "structure.wing", "StructureWingSheet"),
+            Leaf("structure.twist", "Twist", "structure.twist", "StructureTwistSheet"),
+            Leaf("structure.stock", "Stock", "structure.stock", "StructureStockSheet"),
+        ),
+        _bears,
+    ),
     Stop("templates", "Templates"),
     Stop("flights", "Flights"),
 )

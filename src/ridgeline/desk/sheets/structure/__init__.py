@@ -1,0 +1,1 @@
+"""The leaves of the Structure: wing, twist, stock."""

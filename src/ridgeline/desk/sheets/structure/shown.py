@@ -1,0 +1,147 @@
+"""Which half the Structure's leaves show, and the small aircraft on which another is pressed."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QMouseEvent, QPainter
+
+from ridgeline.design.airframe import Surface
+from ridgeline.design.document import Design
+from ridgeline.desk.dimensions import Dimension, Selection
+from ridgeline.desk.drawing import draw_aircraft, fitted, joined_points, path_in
+from ridgeline.desk.paint import fit, outline, state_mark, write
+from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.report import Report
+from ridgeline.engine.stages.bearing import Borne
+from ridgeline.engine.structure.choosing import main_spar
+from ridgeline.engine.structure.half import Half, why_not
+
+Array = NDArray[np.float64]
+
+
+class Shown(NamedTuple):
+    """A half that is shown: its place among the surfaces, the half and what it bears."""
+
+    place: int
+    half: Half
+    own: Borne
+
+
+def shown_in(design: Design, report: Report, index: int) -> Shown | None:
+    """Return a half of a design as it is shown, None where it cannot be judged."""
+    found = report.results.bearing
+    if found is None or index >= len(design.surfaces):
+        return None
+    half, own = report.results.beams[index], found.borne[index]
+    return None if half is None or own is None else Shown(index, half, own)
+
+
+class HalfSheet(Sheet):
+    """What the leaves share: the surface that is shown, and pressing another one."""
+
+    def __init__(self, *arguments: Any) -> None:
+        super().__init__(*arguments)
+        self._pressed: list[tuple[object, int]] = []
+
+    @property
+    def index(self) -> int:
+        """The surface that is selected, or the main wing."""
+        spot = self.store.spot("surface", "control")
+        if spot is not None and spot.index < len(self.store.design.surfaces):
+            return spot.index
+        found = self.store.report.results.bearing
+        return 0 if found is None else found.main
+
+    @property
+    def main(self) -> int:
+        """The place of the main wing, −1 while there is none."""
+        found = self.store.report.results.bearing
+        return -1 if found is None else found.main
+
+    @property
+    def surface(self) -> Surface:
+        """The surface that is shown."""
+        return self.store.design.surfaces[self.index]
+
+    @property
+    def shown(self) -> Shown | None:
+        """The half that is shown, None where it cannot be judged."""
+        return shown_in(self.store.design, self.store.report, self.index)
+
+    @property
+    def ghost_shown(self) -> Shown | None:
+        """The same half under the ghost of a remedy."""
+        ghost = self.store.ghost
+        return None if ghost is None else shown_in(*ghost, self.index)
+
+    def why_not(self) -> str:
+        """Say why the surface cannot be judged."""
+        if self.store.report.results.bearing is None:
+            return self.store.report.figures["structure.wing_share"].why_not
+        return f"{self.surface.name}: {why_not(self.surface)}"
+
+    def say_why(self, p: QPainter) -> None:
+        """Say it on the sheet."""
+        words = f"{self.why_not()}."
+        write(p, PAD, 84, fit(words[0].upper() + words[1:], self.width() - 2 * PAD), VALUE, theme.inks.soft)
+        write(p, PAD, 104, "The findings offer what would tell it.", LABEL, theme.inks.soft)
+
+    def selection(self) -> Selection:
+        if self.empty:
+            return Selection("", ())
+        surface, base = self.surface, f"surfaces[{self.index}].built"
+        rows = [Dimension("Built to", "loads.factor", empty=lambda: self.store.report.value("structure.load_factor"))]
+        rows += [
+            Dimension("Tips bend, at most", "loads.tip"),
+            Dimension("Dive speed", "loads.dive_speed", empty=lambda: self.store.report.value("structure.dive_speed")),
+        ]
+        which = main_spar(surface)
+        if which is not None:
+            spar = f"{base}.spars[{which}]"
+            made = surface.built.spars[which] if surface.built else None
+            rows += [Dimension("Spar: outside, up", f"{spar}.height")]
+            rows += [Dimension("Bore", f"{spar}.inner")] if made and made.round else [
+                Dimension("Width", f"{spar}.width")
+            ]  # fmt: skip
+            rows += [
+                Dimension("At, of the chord", f"{spar}.place"),
+                Dimension("Ends, of the panel", f"{spar}.end"),
+                Dimension("Side by side", f"{spar}.count"),
+                Dimension("Young's modulus", f"{spar}.modulus"),
+                Dimension("Strength", f"{spar}.strength"),
+            ]
+        title = surface.name if which is None else f"{surface.name}, {surface.built.spars[which].material}"  # type: ignore[union-attr]
+        return Selection(fit(title, 190, LABEL), tuple(rows))
+
+    def draw_key(self, p: QPainter, room: QRectF) -> None:
+        """Draw the aircraft from above, the surface on show inked; a press on another one shows that."""
+        inks, design = theme.inks, self.store.design
+        view = fitted(design, "plan", room)
+        draw_aircraft(p, design, view, fill=inks.paper)
+        self._pressed = []
+        found = self.store.report.results.bearing
+        for k, surface in enumerate(design.surfaces):
+            for points in joined_points(surface):
+                path = path_in(view, points)
+                grown = path.boundingRect().adjusted(-4, -4, 4, 4)
+                self._pressed.append((path if path.boundingRect().width() > 8 else grown, k))
+                if k == self.index:
+                    outline(p, path, inks.live, 1.8, inks.wash)
+            own = None if found is None else found.borne[k]
+            if own is not None and own.greatest > 1:
+                at = path_in(view, joined_points(surface)[0]).boundingRect().center()
+                state_mark(p, at.x(), at.y(), "stop" if own.greatest > 1.15 else "look")
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        super().mousePressEvent(event)
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        at = event.position()
+        hit = next((k for shape, k in reversed(self._pressed) if shape.contains(QPointF(at))), None)  # type: ignore[attr-defined]
+        if hit is not None:
+            self.store.select(f"surfaces[{hit}].stations[{len(self.store.design.surfaces[hit].stations) - 1}]")
