@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from dataclasses import replace
 from typing import Any, NamedTuple
 
 from ridgeline.design.airframe import Surface
@@ -26,7 +27,7 @@ from ridgeline.engine.structure.half import Half, half_of
 #: part of the handbook §16.5).
 LEAST_LEFT, OVER_DIVE = 0.70, 1.2
 #: Tips that twist down this far in a dive are told: the trim goes with them (chosen).
-_TUCK = math.radians(1.5)
+_TUCK = math.radians(3.0)
 #: Hinge play that lets a control flutter, of its chord, and from which speed on large controls want balance, m/s
 #: (second part of the handbook §16.5); a large one has this share of the wing's chord (chosen).
 SLOP, _FAST, _LARGE = 0.015, 25.0, 0.2
@@ -37,6 +38,8 @@ FILM = Covering(material="Laminating film", areal=0.045, wall=3e4)
 _AHEAD, _APART, _REARMOST = 0.05, 0.15, 0.70
 #: Ailerons are shortened in these steps of their length.
 _SHORTER = (0.9, 0.8, 0.7, 0.6, 0.5)
+#: So many cures are named where none is enough by itself.
+_PARTS = 2
 #: A cure that lifts reversal or divergence by less than this is none.
 _WORTH = 1.05
 
@@ -85,16 +88,24 @@ def _reversing(design: Design, report: Report, found: Bearing, twist: Twisting) 
         yield Finding("structure.reversal", "settled", "structure", text, reason, (), keys)
         return
     level: Level = "stop" if top is not None and twist.reversal < top else "look"
-    ways = tuple(
-        cure.remedy
-        for cure in cures(design, report)
-        if cure.reversal >= _least(found) and cure.divergence >= min(_least(found), twist.divergence)
+    ways = _enough(
+        cures(design, report),
+        lambda cure: cure.reversal >= _least(found) and cure.divergence >= min(_least(found), twist.divergence),
     )
     if math.isfinite(twist.reversal) and dive is not None:
         text = say("Ailerons reverse at {}, a dive is {}.", _speed(twist.reversal), _speed(dive))
     else:
         text = say("Twist leaves {} of the ailerons in cruise.", Measured(left, "fraction", 0))
     yield Finding("structure.reversal", level, "structure", text, _why(twist, left, top, report), ways, keys)
+
+
+def _enough(found: tuple[Cure, ...], holds: Callable[[Cure], bool]) -> tuple[Remedy, ...]:
+    """Return the cures that are enough; where none is, those that go farthest, as parts of one."""
+    whole = tuple(cure.remedy for cure in found if holds(cure))
+    if whole:
+        return whole
+    best = sorted(found, key=lambda cure: -min(cure.reversal, cure.divergence))[:_PARTS]
+    return tuple(replace(cure.remedy, key=f"part_{cure.remedy.key}") for cure in best)
 
 
 def _why(twist: Twisting, left: float, top: float | None, report: Report) -> Phrase:
@@ -117,7 +128,7 @@ def _diverging(design: Design, report: Report, found: Bearing, twist: Twisting) 
     if twist.divergence >= _least(found) or found.dive is None:
         return
     top = found.top
-    ways = tuple(cure.remedy for cure in cures(design, report) if cure.divergence >= _least(found))
+    ways = _enough(cures(design, report), lambda cure: cure.divergence >= _least(found))
     yield Finding(
         "structure.divergence",
         "stop" if top is not None and twist.divergence < top else "look",
