@@ -117,6 +117,9 @@ def stint(h):
     h.brief(purpose="slow", ceiling="110 g", controls="rudder_elevator", span_limit="700 mm")
     h.lay_out()
     h.settle()
+    # It never flies faster in a hall.
+    h.turn("structure")
+    h.dim("loads.dive_speed", "12 m/s")
 
 
 def heron(h):

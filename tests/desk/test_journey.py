@@ -32,7 +32,12 @@ def test_every_step_of_the_journey_can_be_undone_to_the_empty_sheet(open_window,
 @pytest.mark.window
 @pytest.mark.parametrize(
     ("script", "words"),
-    [("journey", "whole journey"), ("first_touch", "first touches"), ("any_aircraft", "any aircraft")],
+    [
+        ("journey", "whole journey"),
+        ("first_touch", "first touches"),
+        ("any_aircraft", "any aircraft"),
+        ("bearing_wing", "a bearing wing"),
+    ],
 )
 def test_the_same_works_in_a_real_window_on_a_virtual_display(script, words):
     assert shutil.which("Xvfb"), "Xvfb is installed by ./test"

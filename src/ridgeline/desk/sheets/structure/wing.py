@@ -103,7 +103,7 @@ class StructureWingSheet(HalfSheet):
             return
         held = any(h.held for h in (self.factor_handle, self.end_handle, self.place_handle))
         if not held:
-            self._most_load = 1.25 * max(float(np.abs(self._loads(there)[1]).max()), 1e-6)
+            self._most_load = 1.5 * max(float(np.abs(self._loads(there)[1]).max()), 1e-6)
             self._most_moment = 1.12 * max(
                 float(np.abs(there.own.moment).max()), min(float(there.half.bears.max()), 3 * self._peak(there)), 1e-6
             )
