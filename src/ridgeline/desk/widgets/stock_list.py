@@ -13,7 +13,7 @@ from ridgeline.engine.advice.spar_ways import called
 from ridgeline.engine.structure.stock import Tried
 from ridgeline.units import shown, with_unit
 
-_ROW, _HEAD, _BAR = 19, 22, 92
+_ROW, _HEAD, _BAR, _WIDE = 19, 22, 92, 640
 #: A share past this is drawn as long as this.
 _MOST = 2.0
 
@@ -158,7 +158,7 @@ class StockList(QWidget):
     def _verdict(self, row: Tried, now: bool, *, first: bool) -> str:
         fitted = "fitted" if now else ""
         if row.holds:
-            words = "lightest that holds" if first else "holds"
+            words = "holds" if not first else "lightest that holds" if self.width() > _WIDE else "lightest"
         elif not row.fits:
             words = "too thick for its place"
         elif row.share > 1:

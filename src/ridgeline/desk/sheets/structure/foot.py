@@ -8,11 +8,11 @@ import numpy as np
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
+from ridgeline.design.construction import Spar
 from ridgeline.desk.paint import brush_of, fit, heading, line, outline, path_of, pen, rule, width_of, write
 from ridgeline.desk.scales import Scale, nice_step, ruler
 from ridgeline.desk.sheets.structure.shown import HalfSheet, Shown
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.engine.advice.spar_ways import called
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.structure.choosing import main_spar
 from ridgeline.units import Units, shown, with_unit
@@ -40,7 +40,7 @@ def draw_strips(sheet: HalfSheet, p: QPainter, there: Shown, across: Scale, room
         words += sheet.length(half.spar_end, 0)
         if across.end - box.right() > width_of(words, LABEL) + 16:
             write(p, box.right() + 14, top + 13, words, LABEL, inks.soft)
-        write(p, across.end + 8, top + 13, fit(called(spar.material, spar.count), right, LABEL), LABEL)
+        write(p, across.end + 8, top + 13, fit(size_of(spar, units), right, LABEL), LABEL)
     share = there.own.share.max(axis=0)
     strip = QRectF(across.start, top + 24, across.end - across.start, 18)
     write(p, across.start - 8, top + 37, "share", LABEL, inks.soft, align="right")
@@ -62,6 +62,17 @@ def draw_strips(sheet: HalfSheet, p: QPainter, there: Shown, across: Scale, room
     last = float(half.y[-1]) * unit.factor
     ruler(p, QRectF(across.start, top + 46, across.end - across.start, 20), 0.0, last, nice_step(last, 6),
           unit=f"{unit.symbol} out")  # fmt: skip
+
+
+def size_of(spar: Spar, units: Units) -> str:
+    """Return the size of a spar in short: "3 × ⌀ 20/18 mm"."""
+    unit = units["length"]
+    sizes = [spar.height, spar.inner] if spar.round and spar.inner else [spar.height]
+    if not spar.round:
+        sizes = [spar.height, spar.width]
+    told = ("/" if spar.round else "×").join(f"{unit.factor * size:.3g}" for size in sizes)
+    many = "" if spar.count == 1 else f"{spar.count} × "
+    return f"{many}{'⌀ ' if spar.round else ''}{told} {unit.symbol}"
 
 
 def draw_cases(sheet: HalfSheet, p: QPainter, there: Shown, area: QRectF) -> None:
@@ -94,9 +105,11 @@ def draw_section(p: QPainter, there: Shown, box: QRectF, units: Units) -> None:
     inks, half = theme.inks, there.half
     write(p, box.left(), box.top() - 26, "Root section", LABEL, inks.soft)
     points = outline_over_chord(half.surface)
+    # The middle of the section lies on the middle of its box, and the spars on that.
+    deep = 0.5 * (float(points[:, 1].max()) + float(points[:, 1].min()))
     middle = box.center().y()
-    outline(p, path_of([(box.left() + float(x) * box.width(), middle - float(z) * box.width()) for x, z in points]),
-            inks.ink, 1.3, inks.fill)  # fmt: skip
+    drawn = [(box.left() + float(x) * box.width(), middle - (float(z) - deep) * box.width()) for x, z in points]
+    outline(p, path_of(drawn), inks.ink, 1.3, inks.fill)
     chord = float(half.chord[0])
     for spar in half.spars:
         wide, high = (max(s / chord * box.width(), 3.0) for s in (spar.width, spar.height))

@@ -120,11 +120,11 @@ class StructureStockSheet(HalfSheet):
         has_spar = self.asked is not None and self.asked.which is not None
         top, column = self._foot()
         spar = self.asked.half.spars[self.asked.which] if has_spar and self.asked is not None else None  # type: ignore[index]
-        self.shorten_button.setGeometry(PAD, int(top + 66), 130, 26)
+        self.shorten_button.setGeometry(PAD, int(top + 72), 130, 26)
         longer = self.asked is not None and shortest_end(self.asked) < self.asked.end
         self.shorten_button.setVisible(has_spar and longer)
         self.pieces_button.setText("In two halves" if spar is None or spar.through else "In one piece")
-        self.pieces_button.setGeometry(int(PAD + column + 12), int(top + 66), 130, 26)
+        self.pieces_button.setGeometry(int(PAD + column + 12), int(top + 72), 130, 26)
         self.pieces_button.setVisible(has_spar and self.surface.mirrored)
 
     def _foot(self) -> tuple[float, float]:
@@ -154,12 +154,12 @@ class StructureStockSheet(HalfSheet):
             words = f"at {self.length(out)} of {self.length(float(half.y[-1]))} {self.store.units['length'].symbol}"
             words += f", {100 * end:.0f} % of the panel: farther out the {half.skins.facing} bears alone"
         y = area.top() + 30
-        for told in wrap(words, area.width(), LABEL)[:2]:
+        for told in wrap(words, area.width(), LABEL)[:3]:
             write(p, area.left(), y, told, LABEL, inks.ink)
             y += 16
         if half.spar_here.any():
             now = f"ends now at {self.length(half.spar_end)}"
-            write(p, area.left(), area.top() + 112, now, LABEL, inks.soft)
+            write(p, area.left(), area.top() + 122, now, LABEL, inks.soft)
 
     def _joined(self, *, broken: bool) -> tuple[Sleeve, ...]:
         """Return what joins the spar in the middle, or mends it where it is worked hardest to all it may carry."""
@@ -184,10 +184,10 @@ class StructureStockSheet(HalfSheet):
             "two pieces: packs smaller, and wants a joiner"
         )  # fmt: skip
         y = area.top() + 30
-        for told in wrap(words, area.width(), LABEL)[:2]:
+        for told in wrap(words, area.width(), LABEL)[:3]:
             write(p, area.left(), y, told, LABEL, inks.ink)
             y += 16
-        self._draw_sleeves(p, QRectF(area.left(), area.top() + 112, area.width(), area.height()), broken=False)
+        self._draw_sleeves(p, QRectF(area.left(), area.top() + 122, area.width(), area.height()), broken=False)
 
     def _draw_mend(self, p: QPainter, area: QRectF) -> None:
         heading(p, area.left(), area.top(), area.width(), "If it breaks", strong=False)
@@ -196,10 +196,10 @@ class StructureStockSheet(HalfSheet):
             return
         words = "a sleeve glued over the break bears all the spar could, this long on either side of it"
         y = area.top() + 30
-        for told in wrap(words, area.width(), LABEL)[:2]:
+        for told in wrap(words, area.width(), LABEL)[:3]:
             write(p, area.left(), y, told, LABEL, theme.inks.ink)
             y += 16
-        self._draw_sleeves(p, QRectF(area.left(), area.top() + 78, area.width(), area.height()), broken=True)
+        self._draw_sleeves(p, QRectF(area.left(), area.top() + 84, area.width(), area.height()), broken=True)
 
     def _draw_sleeves(self, p: QPainter, area: QRectF, *, broken: bool) -> None:
         inks, units = theme.inks, self.store.units
@@ -211,8 +211,8 @@ class StructureStockSheet(HalfSheet):
         y = area.top()
         for one in found[:_NAMED]:
             where = "in its bore" if one.inside else "round it"
-            told = f"{one.material.name} {where}"
-            size = f"{self.length(one.grip)} on either side, {with_unit(one.mass, 'mass', units, 1)}"
+            told = one.material.name
+            size = f"{where}, {self.length(one.grip)} on either side, {with_unit(one.mass, 'mass', units, 1)}"
             write(p, area.left(), y, fit(told, area.width(), VALUE), VALUE, inks.ink)
             write(p, area.left() + 12, y + 15, size, LABEL, inks.soft)
             y += 34

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QPainter
 
-from ridgeline.desk.paint import fit, hatch, heading, line, rule, write
+from ridgeline.desk.paint import fit, hatch, heading, line, rule, wrap, write
 from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD
 from ridgeline.desk.sheets.structure.shown import HalfSheet
@@ -24,7 +24,7 @@ from ridgeline.units import with_unit
 Array = NDArray[np.float64]
 #: Where the chart begins, share of the sheet it takes, and how far below nothing it shows reversed ailerons.
 _TOP, _CHART, _BELOW = 84, 0.46, -0.25
-_POINTS, _BUTTON = 160, 34
+_POINTS = 160
 #: The figures, each with its own working: key, and its words here.
 _ROWS = (
     ("structure.effectiveness_cruise", "Left of the ailerons in cruise"),
@@ -44,7 +44,8 @@ class StructureTwistSheet(HalfSheet):
         super().__init__(*arguments)
         self.cures: tuple[Cure, ...] = ()
         self.buttons: list[RuledButton] = []
-        self._of: object = None
+        self._notes_from = 0.0
+        self._of: tuple[object, int] | None = None
 
     @property
     def found(self) -> Twisting | None:
@@ -62,15 +63,16 @@ class StructureTwistSheet(HalfSheet):
 
     def _fill(self) -> None:
         """Solve the cures anew when the design changed."""
-        if self._of is self.store.design:
+        now = (self.store.design, int(self._cures_area().width()))
+        if self._of is not None and self._of[0] is now[0] and self._of[1] == now[1]:
             return
-        self._of = self.store.design
+        self._of = now
         for old in self.buttons:
             discard(old)
         self.cures, self.buttons = cures(self.store.design, self.store.report), []
         for cure in self.cures:
             words = cure.remedy.text.render(self.store.units)
-            button = RuledButton(self, words)
+            button = RuledButton(self, words, room=now[1])
             button.setAccessibleName(f"stiffen the wing: {words}")
             button.clicked.connect(lambda _=False, r=cure.remedy: self.store.apply_remedy(r))
             button.rested.connect(lambda on, r=cure.remedy: self.store.show_ghost(r if on else None))
@@ -79,12 +81,12 @@ class StructureTwistSheet(HalfSheet):
     def arrange(self) -> None:
         self._fill()
         area = self._cures_area()
-        pitch = min(_BUTTON, (area.height() - 34) / max(len(self.buttons), 1))
         y = area.top() + 26
         for button in self.buttons:
-            button.setGeometry(int(area.left()), int(y), int(area.width()), int(pitch) - 5)
-            button.setVisible(not self.empty)
-            y += pitch
+            button.setGeometry(int(area.left()), int(y), int(area.width()), button.height())
+            button.setVisible(not self.empty and y + button.height() < area.bottom())
+            y += button.height() + 8
+        self._notes_from = y + 14
 
     def _chart_box(self) -> QRectF:
         return QRectF(PAD + 44, _TOP, self.width() - 2 * PAD - 60, _CHART * (self.height() - 60) - 30)
@@ -114,6 +116,31 @@ class StructureTwistSheet(HalfSheet):
         if not self.cures:
             words = "Nothing that is usual would change much: it is stiff enough, or there is nothing to turn."
             write(p, area.left(), area.top() + 40, fit(words, area.width(), LABEL), LABEL, theme.inks.soft)
+        y = self._notes_from + (24 if not self.cures else 0)
+        for words in self._notes(found):
+            for told in wrap(words, area.width(), LABEL):
+                if y < area.bottom():
+                    write(p, area.left(), y, told, LABEL, theme.inks.soft)
+                y += 16
+            y += 4
+
+    def _notes(self, found: Twisting) -> list[str]:
+        """Return what else there is to say of the twist: how the root is held, the tips in a dive, tape."""
+        units, panel = self.store.units, found.half.panel
+        told = []
+        if found.pin is not None:
+            told.append(
+                f"The root turns on its spar; what holds it bears {with_unit(found.pin, 'force', units, 0)} in a dive."
+            )
+        elif panel is not None and math.isinf(panel.root):
+            told.append("The root is taken as held whole, by its seat or glue.")
+        if found.tip_dive is not None:
+            way = "down" if found.tip_dive < 0 else "up"
+            told.append(f"In a dive the tips twist {with_unit(abs(found.tip_dive), 'angle', units)} nose {way}.")
+        built = found.half.surface.built
+        if built is not None and built.board.faced and built.board.peeled < 2:
+            told.append("Tape over paper adds nothing: the paper is stiffer by far.")
+        return told
 
     def _end(self, found: Twisting) -> float:
         """The airspeed the chart ends at, m/s: past the dive, and past reversal where that is near."""

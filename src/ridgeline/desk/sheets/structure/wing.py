@@ -276,9 +276,10 @@ class StructureWingSheet(HalfSheet):
             told = f"{words}: {self.length(abs(float(bend[-1])), 0)} {way}"
             write(p, across.end + 8, y, fit(told, _RIGHT, LABEL), LABEL, ink, bold=style == "solid")
         if half.seat > half.y[0] + 1e-6:
-            x, foot = across.at(half.seat), base + 14
+            x, foot = across.at(half.seat), base + 0.5 * up * float(thick[0]) + 14
             p.setPen(pen(inks.ink, 1.4))
-            p.drawPolyline(QPolygonF([QPointF(across.start - 22, base + 2), QPointF(x, base + 2), QPointF(x, foot)]))
+            under = foot - 12
+            p.drawPolyline(QPolygonF([QPointF(across.start - 22, under), QPointF(x, under), QPointF(x, foot)]))
             write(p, x + 5, foot + 2, f"seat ± {self.length(half.seat, 0)}", LABEL, inks.soft)
         if not true:
             times = with_unit(up / scale, "fraction", self.store.units, 0)
