@@ -188,6 +188,7 @@ def _list(as_json_too: bool) -> int:
     from ridgeline.units import STORED_UNIT
 
     rows = {key: {"label": e.label, "unit": STORED_UNIT[e.quantity], "about": e.about} for key, e in REGISTER.items()}
+    rows["structure.joint_share.<id>"] = {"label": "Load on a joint", "unit": "1", "about": "over what it may bear"}
     rows["mass.group.<group>"] = {"label": "Group mass", "unit": "kg", "about": "sum of the items of one group"}
     if as_json_too:
         print(json.dumps(rows, indent=1, ensure_ascii=False))

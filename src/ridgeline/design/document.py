@@ -15,6 +15,7 @@ from ridgeline.design.brief import Brief
 from ridgeline.design.carrying import settled
 from ridgeline.design.drag_items import DragItem
 from ridgeline.design.explain import explain
+from ridgeline.design.fastening import Fastening
 from ridgeline.design.hanging import hung
 from ridgeline.design.identity import Ident, Numbers, ident
 from ridgeline.design.kinds import KINDS, all_idents, listed, numbered, references
@@ -53,6 +54,7 @@ class Aside(Node):
     wheels: tuple[Wheel, ...] = Field((), max_length=40)
     parts: tuple[Item, ...] = Field((), max_length=5000, fail_fast=True)
     power: tuple[PowerTrain, ...] = Field((), max_length=12)
+    fastenings: tuple[Fastening, ...] = Field((), max_length=120)
 
 
 class Choice(Node):
@@ -80,6 +82,7 @@ class Design(Node):
     drag_items: tuple[DragItem, ...] = Field((), max_length=60, description="what stands in the wind beside the parts")
     power: PowerTrain | None = None
     loads: Loads = Loads()
+    fastenings: tuple[Fastening, ...] = Field((), max_length=60, description="what holds parts together")
     choices: tuple[Choice, ...] = Field((), max_length=20, description="what laying it out chose, and why")
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")
     configurations: tuple[Configuration, ...] = Field((), max_length=12, description="sets this airframe flies as")

@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.base import Node
+from ridgeline.design.fastening import Fastening
 from ridgeline.design.identity import Numbers
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
@@ -78,6 +79,13 @@ KINDS: tuple[PartKind, ...] = (
         lengths=("mounts.x", "mounts.y", "mounts.z"),
         carries="within",
     ),
+    PartKind(
+        "fastenings",
+        Fastening,
+        "fastening",
+        "j",
+        lengths=("length", "width", "out"),
+    ),
 )
 KIND_OF = {kind.field: kind for kind in KINDS}
 #: The kinds that items can hang on.
@@ -135,6 +143,9 @@ def references(design: Any) -> Iterator[str]:
         if item.on is not None:
             yield item.on.to
         yield from item.drives
+    for fastening in (*design.fastenings, *design.aside.fastenings):
+        if fastening.of:
+            yield fastening.of
 
 
 def idents_of(part: Any, kind: PartKind) -> Iterator[str]:

@@ -151,6 +151,7 @@ STOPS: tuple[Stop, ...] = (
         (
             Leaf("structure", "Wing", "structure.wing", "StructureWingSheet"),
             Leaf("structure.twist", "Twist", "structure.twist", "StructureTwistSheet"),
+            Leaf("structure.joints", "Joints", "structure.joints", "StructureJointsSheet"),
             Leaf("structure.stock", "Stock", "structure.stock", "StructureStockSheet"),
         ),
         _bears,

@@ -150,11 +150,15 @@ def label_of(key: str) -> str:
     """Return the registered label of a figure."""
     if key.startswith("mass.group."):
         return f"{key.removeprefix('mass.group.').capitalize()} mass"
+    if key.startswith("structure.joint_share."):
+        return "Load on a joint"
     return REGISTER[key].label
 
 
 def quantity_of(key: str) -> str:
     """Return the registered quantity of a figure."""
+    if key.startswith("structure.joint_share."):
+        return "fraction"
     return "mass" if key.startswith("mass.group.") else REGISTER[key].quantity
 
 

@@ -126,6 +126,14 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("twisting", stages.twisting, ("beams", "bearing", "speeds", "air", "surfaces"), ("speed.cruise",)),
     Stage(
+        "fastened",
+        stages.fastened,
+        (
+            *("fastenings", "bearing", "flexed", "beams", "masses", "parts", "power", "surfaces", "bodies"),
+            *("standing", "air", "brief"),
+        ),
+    ),
+    Stage(
         "supplying",
         stages.supplying,
         ("power", "parts", "masses", "standing", "flight", "air", "brief", "lattice", "handling"),
@@ -157,7 +165,7 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )
-_FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power", "drag_items", "loads")
+_FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power", "drag_items", "loads", "fastenings")
 _HANDED_ON = tuple(field.name for field in fields(Results))
 
 

@@ -17,6 +17,7 @@ from ridgeline.engine.power.supply import Draw
 from ridgeline.engine.stages.balancing import Balance, Targets
 from ridgeline.engine.stages.bearing import Bearing
 from ridgeline.engine.stages.common import Air
+from ridgeline.engine.stages.fastening import Held
 from ridgeline.engine.stages.flaps import Flaps
 from ridgeline.engine.stages.flexing import Flexed
 from ridgeline.engine.stages.handling import Handling
@@ -92,6 +93,7 @@ class Results:
     gliding: Glide | None
     bearing: Bearing | None
     twisting: Twisting | None
+    fastened: Held | None
     supplying: tuple[Draw, ...] | None
     washing: Washing | None
     thrusting: Thrusting | None

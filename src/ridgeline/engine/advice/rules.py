@@ -15,6 +15,7 @@ from ridgeline.engine.advice import (
     brief_rules,
     control_rules,
     glide_rules,
+    joint_rules,
     motion_rules,
     power_rules,
     shape_rules,
@@ -37,7 +38,17 @@ from ridgeline.errors import DesignError
 #: The rules of every stop after the Brief, in the order of the trail; what became of the wishes hurts nobody, so last.
 _STOPS: tuple[ModuleType, ...] = (
     *(weight_rules, shape_rules, trim_rules, control_rules, banking_rules, motion_rules, balance_rules),
-    *(power_rules, glide_rules, supply_rules, turning_rules, structure_rules, twist_rules, wish_rules, transport_rules),
+    *(
+        power_rules,
+        glide_rules,
+        supply_rules,
+        turning_rules,
+        structure_rules,
+        twist_rules,
+        joint_rules,
+        wish_rules,
+        transport_rules,
+    ),
 )
 
 

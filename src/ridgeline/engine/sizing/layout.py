@@ -21,6 +21,7 @@ from ridgeline.engine.sizing.choices import choices_of, given_way_of
 from ridgeline.engine.sizing.constraints import loading_limit
 from ridgeline.engine.sizing.drafts import Way, assembled, balance_of, drafted, nose_limits, way_of
 from ridgeline.engine.sizing.forms import FORM_WORDS
+from ridgeline.engine.sizing.held_together import usual_fastenings
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, sized, within_the_document
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.errors import DesignError
@@ -186,6 +187,8 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
     design = _tamed(design, trial)
     # What was set since moved its loads a little.
     design = _heeded(with_sized_spars(design, trial(design), RODS), trial)
+    tell("holding it together")
+    design = design.model_copy(update={"fastenings": usual_fastenings(design, trial(design))})
     # The wishes stay as they were said: what gave way is told by the findings. A starting value nobody typed gives way
     # to what is drawn.
     given_way = given_way_of(trial(design), wished)

@@ -5,6 +5,7 @@ from ridgeline.engine.stages.bearing import bearing
 from ridgeline.engine.stages.clearances import clearances
 from ridgeline.engine.stages.common import Last, Outcome
 from ridgeline.engine.stages.dragging import drag_list, polar
+from ridgeline.engine.stages.fastening import fastened
 from ridgeline.engine.stages.flaps import flaps
 from ridgeline.engine.stages.flexing import beams, flexed, spread
 from ridgeline.engine.stages.flying import flight, pulling
@@ -35,6 +36,7 @@ __all__ = [
     "clearances",
     "drag_list",
     "extents",
+    "fastened",
     "flaps",
     "flexed",
     "flight",

@@ -43,7 +43,7 @@ _STATIC = ("structure.load_factor", "structure.dive_speed", "structure.wing_shar
 STRENGTH_SIGMA = 0.20 / BAND
 #: A tail lifts no more than this over its area (chosen: its lift limit), a fin meets the air at this angle (second part
 #: of the handbook §16.6); strip theory of low aspect ratios ends here.
-_TAIL_MOST, _SLIP, _LEAST_ASPECT = 0.9, math.radians(15), 0.5
+TAIL_MOST, SLIP, _LEAST_ASPECT = 0.9, math.radians(15), 0.5
 #: A dive is flown at almost no lift: share of the mass that the drag is read for.
 _NO_LIFT = 1e-3
 
@@ -183,7 +183,7 @@ def _of_tail(half: Half, surface: Surface, speed: float, purpose: str, density: 
         for control in surface.controls
         if control.kind in PITCH_CONTROLS
     ]
-    lift = min(slope * max(effects, default=_SLIP) if not upright else slope * _SLIP, _TAIL_MOST)
+    lift = min(slope * max(effects, default=SLIP) if not upright else slope * SLIP, TAIL_MOST)
     load = carried(half.y, 0.5 * density * speed**2 * lift * half.chord)
     moment = np.where(half.y < half.seat - 1e-9, np.interp(half.seat, half.y, load.moment), load.moment)
     words = "a slip of 15°" if upright else "full elevator"

@@ -62,7 +62,7 @@ def band_hold(strands: int, pull: float, angle: float) -> float:
     Parameters
     ----------
     strands : int
-        That run down to the dowels, on both sides together.
+        That run down to the dowels on one side.
     pull : float
         Of one strand, N.
     angle : float
