@@ -67,7 +67,7 @@ PROMISES = {
 #: Ways out that only go as far as they can may leave their finding.
 PARTIAL = {"slide_pack", "ballast", "larger_pack", "smaller_pack", "stronger_pack", "pack", "esc", "smaller_propeller"}
 PARTIAL |= {"lighten_1", "lighten_2", "lighten_3", "part_glass", "part_film", "part_rear_spar", "part_closed"}
-PARTIAL |= {"part_papers", "part_root", "part_shorter"}
+PARTIAL |= {"part_papers", "part_root", "part_shorter", "part_forward"}
 #: A touchy elevator calmed by less throw still says that its margin is small.
 HALF_DONE = {("control.elevator_touchy", "less_throw")}
 

@@ -41,7 +41,9 @@ def test_every_sheet_paints_at_every_size_with_a_design_and_without(open_window,
 
 
 def test_alt_and_a_number_opens_each_stop(desk):
-    for number, key in enumerate(ALIVE, start=1):
+    for number, key in enumerate((stop.key for stop in STOPS), start=1):
+        if key not in ALIVE:
+            continue
         QTest.keyClick(desk, Qt.Key(Qt.Key.Key_0 + number), Qt.KeyboardModifier.AltModifier)
         assert desk.open_key == key and desk.trail.buttons[key].isChecked()
 

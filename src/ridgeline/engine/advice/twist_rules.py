@@ -19,13 +19,12 @@ from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.forms import rebuilt
 from ridgeline.engine.sizing.offers import changed_part
 from ridgeline.engine.stages.bearing import Bearing
-from ridgeline.engine.stages.twisting import FAR, Twisting, divergence_of
-from ridgeline.engine.structure.choosing import main_spar
+from ridgeline.engine.stages.twisting import FAR, OVER_DIVE, Twisting, divergence_of
+from ridgeline.engine.structure.choosing import main_spar, with_spar_of
 from ridgeline.engine.structure.half import Half, half_of
 
-#: Least of the ailerons that is to be left in cruise, and least of reversal and divergence over the dive speed (second
-#: part of the handbook §16.5).
-LEAST_LEFT, OVER_DIVE = 0.70, 1.2
+#: Least of the ailerons that is to be left in cruise (second part of the handbook §16.5).
+LEAST_LEFT = 0.70
 #: Tips that twist down this far in a dive are told: the trim goes with them (chosen).
 _TUCK = math.radians(3.0)
 #: Hinge play that lets a control flutter, of its chord, and from which speed on large controls want balance, m/s
@@ -36,6 +35,8 @@ GLASS = Covering(material="Glass cloth 25 g/m2, with resin", areal=0.050, wall=6
 FILM = Covering(material="Laminating film", areal=0.045, wall=3e4)
 #: A rear spar stands this far ahead of the hinge and this far behind the main one at least, shares of the chord.
 _AHEAD, _APART, _REARMOST = 0.05, 0.15, 0.70
+#: Where lift acts: a spar there is not twisted off, share of the chord.
+_QUARTER = 0.25
 #: Ailerons are shortened in these steps of their length.
 _SHORTER = (0.9, 0.8, 0.7, 0.6, 0.5)
 #: So many cures are named where none is enough by itself.
@@ -67,6 +68,11 @@ def _speed(value: float) -> Measured:
     return Measured(value, "speed", 0)
 
 
+def _slowest(report: Report) -> float:
+    """Return the speed under which it cannot be flown at all without reversing or twisting off, m/s."""
+    return OVER_DIVE * (report.value("speed.cruise") or 0.0)
+
+
 def _least(found: Bearing) -> float:
     return 0.0 if found.dive is None else OVER_DIVE * found.dive
 
@@ -87,7 +93,7 @@ def _reversing(design: Design, report: Report, found: Bearing, twist: Twisting) 
         text = say(words, Measured(left, "fraction", 0))
         yield Finding("structure.reversal", "settled", "structure", text, reason, (), keys)
         return
-    level: Level = "stop" if top is not None and twist.reversal < top else "look"
+    level: Level = "stop" if twist.reversal < _slowest(report) else "look"
     ways = _enough(
         cures(design, report),
         lambda cure: cure.reversal >= _least(found) and cure.divergence >= min(_least(found), twist.divergence),
@@ -113,9 +119,11 @@ def _why(twist: Twisting, left: float, top: float | None, report: Report) -> Phr
     values = [Measured(left, "fraction", 0)]
     if top is not None:
         at_top = float(twist.left([top], report.results.air.density)[0])
-        if math.isfinite(at_top):
+        if math.isfinite(at_top) and at_top > 0:
             words += ", {} at top speed"
             values.append(Measured(at_top, "fraction", 0))
+        else:
+            words += ", nothing at top speed: keep the throttle down"
     built = twist.half.surface.built
     papers = built is not None and built.board.faced and built.board.peeled < 2
     return say(
@@ -127,11 +135,10 @@ def _why(twist: Twisting, left: float, top: float | None, report: Report) -> Phr
 def _diverging(design: Design, report: Report, found: Bearing, twist: Twisting) -> Iterator[Finding]:
     if twist.divergence >= _least(found) or found.dive is None:
         return
-    top = found.top
     ways = _enough(cures(design, report), lambda cure: cure.divergence >= _least(found))
     yield Finding(
         "structure.divergence",
-        "stop" if top is not None and twist.divergence < top else "look",
+        "stop" if twist.divergence < _slowest(report) else "look",
         "structure",
         say("The wing twists off at {}, a dive is {}.", _speed(twist.divergence), _speed(found.dive)),
         say("The air turns it further the more it has turned. Stay well below, or stiffen it."),
@@ -209,7 +216,7 @@ def cures(design: Design, report: Report) -> tuple[Cure, ...]:
         reversal, divergence = _speeds(after, found, report)
         if not (_better(reversal, twist.reversal) or _better(divergence, twist.divergence)):
             continue
-        if key == "rear_spar":
+        if key in ("rear_spar", "forward"):
             changes = with_spars(design, index, fields["built"].spars)
             gain = spar_gain(design, report, index, changes)
         else:
@@ -269,6 +276,9 @@ def _ideas(surface: Surface, half: Half) -> Iterator[tuple[str, str, dict[str, A
             yield "rear_spar", f"A second {spar.material} at {100 * place:.0f} % of the chord", of(
                 spars=(*built.spars, rear)
             )  # fmt: skip
+    if which is not None and built.spars[which].place > _QUARTER + 0.02:
+        moved = built.spars[which].model_copy(update={"place": _QUARTER})
+        yield "forward", "The spar at the quarter chord", of(spars=with_spar_of(surface, which, moved))
     if built.form in ("plate", "stepped"):
         yield "closed", "A closed cell: folded sheet instead", rebuilt(surface, "folded")
     if built.board.faced and built.board.peeled and built.form != "printed":

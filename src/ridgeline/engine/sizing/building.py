@@ -60,6 +60,9 @@ FORMS: dict[str, tuple[SurfaceForm, ...]] = {
     "speed": ("ribbed", "plate"),
     "tailless": ("ribbed", "plate"),
 }
+#: A curved sheet is stiff enough up to this ceiling, kg; beyond it a slow flyer's wing is closed (chosen).
+_CURVED_UP_TO = 0.5
+_LARGE_SLOW: tuple[SurfaceForm, ...] = ("folded", "curved", "plate")
 _FOLDED: tuple[SurfaceForm, ...] = ("folded", "stepped", "plate")
 _DRAWN: dict[str, SectionForm] = {"aerobatic": "symmetrical", "speed": "symmetrical", "tailless": "reflexed"}
 
@@ -90,8 +93,9 @@ RODS: tuple[Material, ...] = (
     _rod("Carbon tube 16/14 mm", 73.0, 0.016, 0.014, 400e6),
     _rod("Carbon tube 20/18 mm", 92.5, 0.020, 0.018, 400e6),
 )
-#: A spar ends where the skin alone bears: this share of the panel (chosen, until the Structure computes it).
-_SPAR_END, _SPAR_PLACE = 0.8, 0.3
+#: A first spar ends at this share of the panel, and stands where a section is deepest; in a flat one at the quarter
+#: chord, where the air does not twist it off (chosen; the Structure solves the end).
+_SPAR_END, _SPAR_PLACE, _FLAT_PLACE = 0.8, 0.3, 0.25
 _MOST_RODS = 4
 #: Tail booms by what hangs on them: rods from this one on, for each kilogram aboard (chosen).
 _BOOM_STEP = {0.3: 2, 0.8: 3, 1.5: 4, 3.0: 6}
@@ -178,6 +182,8 @@ def _forms(brief: Brief) -> tuple[SurfaceForm, ...]:
         return ("printed",)
     if brief.purpose == "aerobatic" and brief.ceiling <= _PLATE_AEROBATIC:
         return ("plate",)
+    if _character(brief) == "slow" and brief.ceiling > _CURVED_UP_TO:
+        return _LARGE_SLOW
     if _character(brief) in FORMS:
         return FORMS[_character(brief)]
     return FORMS["slow"] if is_light(brief) else _FOLDED
@@ -276,7 +282,8 @@ def with_spar(plan: Plan, brief: Brief, mass: float, span: float) -> Plan:
     )
     # Where nothing bears, the strongest there is: the Structure will say so.
     _mass, count, rod = min(able, key=lambda row: row[:2], default=(0.0, _MOST_RODS, RODS[-1]))
-    spar = spar_of(rod, count=count, place=_SPAR_PLACE, end=_SPAR_END)
+    place = _FLAT_PLACE if plan.wing.form in ("plate", "curved", "stepped") else _SPAR_PLACE
+    spar = spar_of(rod, count=count, place=place, end=_SPAR_END)
     return replace(plan, wing=plan.wing.model_copy(update={"spars": (spar,)}))
 
 

@@ -30,6 +30,7 @@ from ridgeline.engine.sizing.matching import (
 )
 from ridgeline.engine.sizing.outfit import carried_items, struts_between, wheels_for
 from ridgeline.engine.sizing.sizes import Size, sized
+from ridgeline.engine.stages.twisting import OVER_DIVE
 
 #: A pack is chosen anew for what the chosen power train draws, so often, until it lasts this share of the wish.
 _TRAINS, _LONG_ENOUGH = 3, 0.98
@@ -135,12 +136,22 @@ def drafted(way: Way, shelf: Shelf, wanted: float) -> Way:
         elif weak:
             wished = wished.model_copy(update={"thrust_ratio": min(_STRONGER * wished.thrust_ratio, _MOST_THRUST)})
     lacks, way = best or (0.0, way)
+    lacks += _twists(assembled(way, shelf, middling(way), ""), trial)
     # A longer nose weighs more: what it comes to where it balances, between the shortest and the longest.
     ends = [assembled(way, shelf, nose, "") for nose in nose_limits(brief, size, way.train)]
     short, long = (balance_of(draft, trial) for draft in ends)
     share = min(max((short - _DRAFT_AIM) / (short - long), 0.0), 1.0) if short > long else 1.0
     light, heavy = (trial.value(draft, "mass.auw") or size.mass for draft in ends)
     return replace(way, expected=light + share * (heavy - light), lacks=lacks)
+
+
+def _twists(draft: Design, trial: Evaluator) -> float:
+    """Return by how much a draft's ailerons reverse, or its wing twists off, too early: a share of the speed wanted."""
+    twist, found = trial.result(draft, "twisting"), trial.result(draft, "bearing")
+    if twist is None or found.dive is None:
+        return 0.0
+    short: float = 1 - min(twist.reversal, twist.divergence) / (OVER_DIVE * found.dive)
+    return max(short, 0.0)
 
 
 def _pitch_of(design: Design, trial: Evaluator) -> float:

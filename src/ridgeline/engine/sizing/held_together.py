@@ -18,8 +18,9 @@ from ridgeline.engine.weights.items import kinds_of
 
 #: Amounts are solved to this share, so that the next gram aboard does not undo them.
 _TO = 0.85
-#: Up to this weight a wing is held by bands, beyond it and where it is printed by bolts, kg (usual).
-_BANDS_UP_TO = 2.0
+#: Up to this weight, kg, and so many strands a side, a wing is held by bands, else and where it is printed by bolts
+#: (usual).
+_BANDS_UP_TO, _MOST_STRANDS = 2.0, 18
 #: Wires that legs begin with, by the weight they carry, kg and m (usual).
 _LEGS = ((0.3, 0.0015), (1.0, 0.0025), (3.0, 0.003), (1e9, 0.005))
 
@@ -42,9 +43,17 @@ def usual_fastenings(design: Design, report: Report) -> tuple[Fastening, ...]:
     if held is None:
         return ()
     numbers = Numbers([*all_idents(design), *all_idents(design.aside), *references(design)])
-    return tuple(
-        numbered(stronger(one, held.doing, _TO) or one, KIND_OF["fastenings"], numbers) for one in _usual(design, held)
-    )
+    return tuple(numbered(_solved(one, held), KIND_OF["fastenings"], numbers) for one in _usual(design, held))
+
+
+def _solved(one: Fastening, held: Held) -> Fastening:
+    """Return a fastening that bears; bolts where it would take more bands than anybody stretches."""
+    better = stronger(one, held.doing, _TO)
+    if one.kind == "bands" and (better is None or better.count > _MOST_STRANDS):
+        name = one.name.replace("bands", "nylon bolts")
+        one = Fastening(kind="bolts", name=name, of=one.of, count=2, size=0.003)
+        better = stronger(one, held.doing, _TO)
+    return better or one
 
 
 def _usual(design: Design, held: Held) -> Iterator[Fastening]:

@@ -24,6 +24,8 @@ TORSION_SIGMA = 0.30 / BAND
 #: Reversal and divergence are looked for up to this over the dive speed; and swept wings from this sweep on, rad
 #: (second part of the handbook §16.5).
 FAR, SWEPT = 3.0, math.radians(10)
+#: Least of reversal and divergence over the dive speed (second part of the handbook §16.5).
+OVER_DIVE = 1.2
 
 
 @dataclass(frozen=True, eq=False)

@@ -226,7 +226,7 @@ _MORE: dict[str, tuple[tuple[str, float, float], ...]] = {
     "tongue": (("width", 0.005, 0.2),),
     "elbow": (("width", 0.01, 0.4),),
     "screws": (("count", 2, 12),),
-    "bond": (("length", 0.005, 0.4),),
+    "bond": (("length", 0.005, 0.4), ("width", 0.004, 0.2)),
     "prop_bands": (("count", 1, 12),),
     "strap": (("count", 1, 6),),
     "legs": (("size", 0.0005, 0.014),),

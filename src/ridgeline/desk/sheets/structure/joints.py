@@ -22,6 +22,8 @@ from ridgeline.engine.structure.fastened import Share
 from ridgeline.units import shown, with_unit
 
 _TOP, _ROW, _ADDING, _BAR = 66, 38, 210, 96
+#: Under this stress hundredths of it are told, Pa.
+_SOFT = 10e6
 #: A share past this is drawn as long as this.
 _MOST = 1.5
 #: Kinds in the builder's words, and the fields each has: label and field.
@@ -199,7 +201,9 @@ class StructureJointsSheet(Sheet):
         level = "settled" if worst.share <= 1 else "look" if worst.share <= 1.5 else "stop"
         state_mark(p, rect.left() + 8, base - 4, level)
         bar = rect.right() - _BAR - 64
-        amounts = f"{shown(worst.load, worst.quantity, units)} of {with_unit(worst.bears, worst.quantity, units)}"
+        fine = 2 if worst.quantity == "stress" and worst.bears < _SOFT else 0
+        amounts = f"{shown(worst.load, worst.quantity, units, fine)} of "
+        amounts += with_unit(worst.bears, worst.quantity, units, fine)
         write(p, rect.left() + 22, base, fit(one.name, bar - rect.left() - 160, VALUE), VALUE,
               inks.live if live else inks.ink, bold=live)  # fmt: skip
         write(p, bar - 10, base, amounts, LABEL, inks.soft, align="right")
