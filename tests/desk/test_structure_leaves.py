@@ -178,3 +178,38 @@ def test_the_trail_says_what_the_wing_bears(leaf):
     from ridgeline.desk.stops import headline
 
     assert headline(window.store, STOP["structure"]) == "bears 6.9 g of 4.0"
+
+
+def test_the_usual_joints_are_said_by_one_press_and_judged(open_window):
+    bare = put(load("demo:whimbrel"), "fastenings", ())
+    window = open_window(bare, first="structure.joints")
+    sheet = window.sheets["structure.joints"]
+    assert "not said" in sheet.subtitle() and sheet.usual_button.isVisible()
+    press(sheet.usual_button)
+    assert len(window.store.design.fastenings) == 7 and not sheet.usual_button.isVisible()
+    assert sheet.subtitle() == "all 7 hold"
+
+
+def test_a_joint_is_pressed_typed_added_and_taken_off(leaf):
+    window, sheet = leaf("structure.joints")
+    store = window.store
+    sheet.grab()
+    rect = next(rect for rect, index in sheet._places if index == 4 and rect.width() > 100)
+    QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=QPoint(int(rect.left()) + 60, int(rect.center().y())))
+    QApplication.processEvents()
+    assert sheet.chosen == 4
+    type_into(window.margin.dimensions.fields["fastenings[4].size"], "2 mm")
+    assert store.design.fastenings[4].size == pytest.approx(0.002)
+    assert store.design.fastenings[4].name in sheet.subtitle() and "gives first" in sheet.subtitle()
+    press(sheet.add_buttons["magnets"])
+    assert store.design.fastenings[-1].kind == "magnets" and sheet.chosen == len(store.design.fastenings) - 1
+    assert store.design.fastenings[-1].of == "s1"
+    window.margin.dimensions.words["Holds"].choose("s2")
+    assert store.design.fastenings[-1].of == "s2"
+    sheet.grab()
+    press(sheet.remove_button)
+    assert [one.kind for one in store.design.fastenings].count("magnets") == 0 and sheet.chosen is None
+    for kind, button in sheet.add_buttons.items():
+        press(button)
+        assert store.design.fastenings[-1].kind == kind and window.margin.dimensions.fields
+        sheet.grab()

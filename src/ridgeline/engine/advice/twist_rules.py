@@ -11,6 +11,7 @@ from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Covering, SurfaceBuild
 from ridgeline.design.document import Design
 from ridgeline.design.hinges import hinge_share
+from ridgeline.design.paths import Change
 from ridgeline.engine.advice.gain import mass_gained
 from ridgeline.engine.advice.spar_ways import spar_gain, with_spars
 from ridgeline.engine.aero.airframe_lattice import ROLL_CONTROLS
@@ -98,11 +99,21 @@ def _reversing(design: Design, report: Report, found: Bearing, twist: Twisting) 
         cures(design, report),
         lambda cure: cure.reversal >= _least(found) and cure.divergence >= min(_least(found), twist.divergence),
     )
+    if left >= LEAST_LEFT:
+        ways = (*ways, *_heeding(report, found, twist))
     if math.isfinite(twist.reversal) and dive is not None:
         text = say("Ailerons reverse at {}, a dive is {}.", _speed(twist.reversal), _speed(dive))
     else:
         text = say("Twist leaves {} of the ailerons in cruise.", Measured(left, "fraction", 0))
     yield Finding("structure.reversal", level, "structure", text, _why(twist, left, top, report), ways, keys)
+
+
+def _heeding(report: Report, found: Bearing, twist: Twisting) -> Iterator[Remedy]:
+    """Offer never to fly it faster than the wing bears in torsion, where that leaves its level flight alone."""
+    most = min(twist.reversal, twist.divergence) / OVER_DIVE
+    most = math.floor(10 * most) / 10
+    if most >= max(found.top or 0.0, _slowest(report)):
+        yield Remedy("heed", say("Never faster than {}", Measured(most, "speed")), (Change("loads.dive_speed", most),))
 
 
 def _enough(found: tuple[Cure, ...], holds: Callable[[Cure], bool]) -> tuple[Remedy, ...]:
@@ -136,6 +147,7 @@ def _diverging(design: Design, report: Report, found: Bearing, twist: Twisting) 
     if twist.divergence >= _least(found) or found.dive is None:
         return
     ways = _enough(cures(design, report), lambda cure: cure.divergence >= _least(found))
+    ways = (*ways, *_heeding(report, found, twist))
     yield Finding(
         "structure.divergence",
         "stop" if twist.divergence < _slowest(report) else "look",

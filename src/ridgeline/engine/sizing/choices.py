@@ -95,6 +95,9 @@ def _choices(design: Design, wished: Brief, plan: Plan) -> Iterator[Choice]:
     for spar in wing.spars:
         several = f"{spar.count} × " if spar.count > 1 else ""
         yield Choice(part="Spar", what=several + spar.material, why="the lightest in stock that bears the pull-up")
+    if design.loads.dive_speed is not None:
+        what = f"not above {design.loads.dive_speed:.1f} m/s"
+        yield Choice(part="Fastest", what=what, why="beyond that the wing twists; stiffen it to fly faster")
     shape = {"box": "a box", "profile": "a profile", "printed": "a printed shell"}[body.form]
     if body.form == "box" and body.open != "none":
         shape = "an open box"

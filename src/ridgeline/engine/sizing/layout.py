@@ -207,11 +207,17 @@ def _held(design: Design, trial: Evaluator) -> Design:
     return design
 
 
+#: What is heeded rather than cured: the load factor, and the speed, up to which it may be flown.
+_HEEDED = ("structure.pull", "structure.reversal", "structure.divergence")
+
+
 def _heeded(design: Design, trial: Evaluator) -> Design:
-    """Write down the load factor it is built to, where a full pull at top speed reaches more than the wing bears."""
-    found = next((f for f in trial(design).findings if f.key == "structure.pull" and f.level == "look"), None)
-    heed = None if found is None else next((way for way in found.remedies if way.key == "heed"), None)
-    return design if heed is None else apply(design, heed.changes)
+    """Write down up to what it may be flown, where a full pull or a dive could ask for more than the wing bears."""
+    for key in _HEEDED:
+        found = next((f for f in trial(design).findings if f.key == key and f.level == "look"), None)
+        heed = None if found is None else next((way for way in found.remedies if way.key == "heed"), None)
+        design = design if heed is None else apply(design, heed.changes)
+    return design
 
 
 def _tamed(design: Design, trial: Evaluator) -> Design:
