@@ -44,6 +44,10 @@ def _gallery(window: Any) -> None:
     window.sheet.turn(True)
 
 
+def _pressed(window: Any) -> None:
+    window.sheet.choose(4)
+
+
 def _working(window: Any) -> None:
     window.show_working("flight.endurance")
     window.working.wait()
@@ -54,21 +58,21 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("brief", "brief", _nothing),
     ("shape", "shape", _nothing),
     ("shape_planform", "shape.planform", _nothing),
-    ("shape_body", "shape.body", _nothing),
-    ("shape_section", "shape.section", _nothing),
     ("shape_trim", "shape.trim", _nothing),
     ("shape_control", "shape.control", _nothing),
     ("shape_start", "shape.start", _gallery),
     ("weights", "weights", _nothing),
-    ("weights_weigh", "weights.weigh", _nothing),
     ("weights_sets", "weights.sets", _nothing),
     ("balance", "balance", _nothing),
     ("balance_levers", "balance.levers", _nothing),
     ("power", "power", _nothing),
     ("power_match", "power.match", _matched),
     ("power_flight", "power.flight", _nothing),
-    ("power_drag", "power.drag", _nothing),
     ("power_bench", "power.bench", _measured),
+    ("structure", "structure", _nothing),
+    ("structure_twist", "structure.twist", _nothing),
+    ("structure_joints", "structure.joints", _pressed),
+    ("structure_stock", "structure.stock", _nothing),
     ("working", "power", _working),
 )
 

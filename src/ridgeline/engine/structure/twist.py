@@ -102,7 +102,7 @@ class Panel:
 
     def control_twist(self, pressure: ArrayLike) -> Array:
         """Return the twist per radian of the control, (m, n); parameters as of `twist`."""
-        return self.twist(pressure, self.chord * self.behind * self.lift + self.chord**2 * self.moment)
+        return self.twist(pressure, self._control_couple)
 
     def effectiveness(self, pressure: ArrayLike) -> Array:
         """Return what is left of the control's rolling moment, 1 where the wing does not twist.
@@ -117,10 +117,29 @@ class Panel:
         ndarray, shape (m,)
             Negative where it is reversed.
         """
-        rigid = _spread(self.y, self.chord * self.lift * self.y).sum()
-        by_twist = self.control_twist(pressure) @ _spread(self.y, self.chord * self.slope * self.y)
-        result: Array = 1 + by_twist / rigid
+        values, _modes = self._modes
+        q = np.atleast_1d(np.asarray(pressure, float))[:, None]
+        rolled, shares = self._rolling
+        result: Array = 1 + (q * shares / (1 - q * values)) @ rolled
         return result
+
+    @cached_property
+    def _rolling(self) -> tuple[Array, Array]:
+        """Return the roll of each mode over that of the rigid wing, and how much of each the control makes."""
+        _values, modes = self._modes
+        rigid = _spread(self.y, self.chord * self.lift * self.y).sum()
+        rolled = modes.T @ _spread(self.y, self.chord * self.slope * self.y) / rigid
+        return rolled, modes.T @ _spread(self.y, self._control_couple)
+
+    @property
+    def _control_couple(self) -> Array:
+        found: Array = self.chord * self.behind * self.lift + self.chord**2 * self.moment
+        return found
+
+    @cached_property
+    def _reversals(self) -> dict[float, float]:
+        """Reversal as it was found, by where looking stopped."""
+        return {}
 
     @property
     def divergence(self) -> float:
@@ -141,6 +160,11 @@ class Panel:
         float
             Infinite where it does not happen under ``most`` and divergence.
         """
+        if most not in self._reversals:
+            self._reversals[most] = self._reversal(most)
+        return self._reversals[most]
+
+    def _reversal(self, most: float) -> float:
         end = min(most, (1 - 1e-6) * self.divergence)
         q = np.linspace(0.0, end, _STEPS + 1)
         past = np.flatnonzero(self.effectiveness(q) <= 0)
