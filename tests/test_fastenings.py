@@ -190,6 +190,8 @@ def test_the_usual_ones_are_of_the_parts_there_are(sample):
     told = next(f for f in report.findings if f.key == "structure.joints")
     assert "not said" in str(told.text)
     assert apply(bare, told.remedies[0].changes).fastenings == usual
+    shares = [report.results.fastened.doing and shares_of(one, report.results.fastened.doing)[0].share for one in usual]
+    assert max(shares) <= 0.85, "with something to spare for the next gram"
 
 
 def test_a_heavy_wing_is_bolted(sample):

@@ -273,3 +273,11 @@ def test_stress_at_a_constant_load_factor_grows_as_the_size():
     grown = large.skins.bears[0] / small.skins.bears[0]
     assert grown == pytest.approx(k**3, rel=1e-6)
     assert k**4 / grown == pytest.approx(k)
+
+
+def test_a_glued_rod_twists_along_its_fibre_and_metal_as_metal_does():
+    plain = half("plate").torsion[0]
+    polar = 2 * math.pi * (0.006**4 - 0.004**4) / 64
+    assert half("plate", spars=(TUBE,)).torsion[0] - plain == pytest.approx(120e9 / 20 * polar)
+    metal = TUBE.model_copy(update={"yields": True, "modulus": 69e9})
+    assert half("plate", spars=(metal,)).torsion[0] - plain == pytest.approx(69e9 / 2.6 * polar)

@@ -339,3 +339,24 @@ def test_strength_of_a_spar_is_its_section_times_what_is_allowed():
 def test_a_grip_is_as_deep_as_its_socket_bears(moment, shear, width):
     depth = grip_of(moment, shear, width, 20e6)
     assert (6 * moment / depth**2 + 4 * shear / depth) / width == pytest.approx(20e6, rel=1e-6)
+
+
+@pytest.mark.parametrize(("left", "level"), [(0.66, "look"), (0.74, "settled")])
+def test_seven_tenths_of_the_ailerons_are_wanted_in_cruise(sample, report, left, level):
+    twist, density = report.results.twisting, report.results.air.density
+    speeds = np.linspace(5.0, 28.0, 400)
+    speed = float(np.interp(-left, -twist.left(speeds, density), speeds))
+    fast = put(sample, "brief.cruise_ratio", round(speed / report.value("speed.stall"), 4))
+    slow_dive = evaluate(put(fast, "loads.dive_speed", 20.0))
+    assert slow_dive.value("structure.effectiveness_cruise") == pytest.approx(left, abs=0.01)
+    assert found(slow_dive, "structure.reversal").level == level
+
+
+def test_a_layout_bears_a_full_pull_where_that_costs_a_hundredth_of_it(sample):
+    report = evaluate(sample)
+    thin = STOCK["Carbon tube 4/2.5 mm"]
+    # The 6/4 weighs half a gram more than two thin ones, the 8/6 nine: over a hundredth of the aircraft.
+    cheap = with_sized_spars(sample, report, (thin, STOCK["Carbon tube 6/4 mm"]))
+    assert cheap.surfaces[0].built.spars[0].material == "Carbon tube 6/4 mm"
+    dear = with_sized_spars(sample, report, (thin, STOCK["Carbon tube 8/6 mm"]))
+    assert (dear.surfaces[0].built.spars[0].material, dear.surfaces[0].built.spars[0].count) == (thin.name, 2)

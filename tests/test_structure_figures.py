@@ -292,3 +292,33 @@ def test_a_load_factor_is_typed_in_g():
     assert parse("4.5 g", "factor") == 4.5 == parse("4.5", "factor")
     assert with_unit(4.5, "factor") == "4.5 g"
     assert parse("4 g", "mass") == pytest.approx(0.004)
+
+
+# -- bands ------------------------------------------------------------------------------------------------------------
+
+
+def _term(report, key, symbol):
+    return next(term for term in report.figures[key].working.terms if term.symbol == symbol)
+
+
+def test_bands_are_those_of_board_stock_loads_and_hands(report):
+    half = report.results.beams[0]
+    stiff = _term(report, "structure.flight_bend", "EI")
+    skin = half.skin_share
+    by_hand = math.hypot(0.25 * skin, 0.10 * (1 - skin)) / 1.645
+    assert 0.15 < skin < 0.4 and stiff.sigma / stiff.value == pytest.approx(by_hand, rel=1e-3)
+    bears = _term(report, "structure.wing_share", "M_b")
+    assert bears.sigma / bears.value == pytest.approx(0.20 / 1.645, rel=1e-3)
+    weight = report.figures["mass.auw"]
+    moment = _term(report, "structure.wing_share", "M")
+    spread = math.hypot(0.07 / 1.645, weight.sigma / weight.value)
+    assert moment.sigma / abs(moment.value) == pytest.approx(spread, rel=1e-3)
+    twist = _term(report, "structure.reversal_speed", "GJ")
+    assert twist.sigma / twist.value == pytest.approx(0.30 / 1.645, rel=1e-3)
+    joint = sample_joint(report)
+    assert joint.sigma / joint.value == pytest.approx(0.35 / 1.645, rel=1e-3)
+
+
+def sample_joint(report):
+    key = next(key for key in report.figures if key.startswith("structure.joint_share."))
+    return _term(report, key, "bears")
