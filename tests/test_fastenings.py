@@ -10,7 +10,7 @@ from ridgeline.design.fastening import Fastening
 from ridgeline.design.paths import apply, put
 from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.engine.sizing.held_together import usual_fastenings
-from ridgeline.engine.structure.fastened import NOSE_OVER, Doing, shares_of, stronger
+from ridgeline.engine.structure.fastened import NOSE_OVER, Doing, Tail, shares_of, stronger
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import load
 from ridgeline.library import gallery_names
@@ -18,7 +18,7 @@ from ridgeline.library import gallery_names
 G = 9.80665
 #: 750 g with a wing of 200 g, 4 g, a 7 N motor of 60 g, a pack of 180 g; 8 N on the tail.
 DOING = Doing(
-    4.0, 0.75, 7.1, 7.0, 8.0, 0.04, 3.5, 250.0,
+    4.0, 0.75, 7.1, 7.0, Tail(8.0, 0.04, 3.5, 250.0),
     lambda ident: {"wing": 0.2, "mount": 0.06, "pack": 0.18}.get(ident, 0.0),
     lambda ident: {"mount": 0.03, "boom": 0.4}.get(ident, 0.0),
     lambda _ident, _out: 0.5,
@@ -154,7 +154,14 @@ def test_what_nothing_usual_would_hold_has_no_way():
 @settings(max_examples=40, deadline=None)
 def test_more_load_never_makes_a_share_smaller(weak, times):
     kind, fields = weak
-    more = Doing(**{**DOING.__dict__, "mass": 0.75 * (1 + times), "tail": 8 * (1 + times), "thrust": 7 * (1 + times)})
+    more = Doing(
+        **{
+            **DOING.__dict__,
+            "mass": 0.75 * (1 + times),
+            "tail": DOING.tail._replace(load=8 * (1 + times)),
+            "thrust": 7 * (1 + times),
+        }
+    )
     one = joint(kind, **fields)
     now, then = (shares_of(one, doing)[0].share for doing in (DOING, more))
     assert math.isfinite(now) and then >= now

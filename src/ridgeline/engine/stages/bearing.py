@@ -172,18 +172,47 @@ def _of_wing(
     return _borne(half, tuple(case.words for case in cases), moment, shear)
 
 
-def _of_tail(half: Half, surface: Surface, speed: float, purpose: str, density: float) -> Borne:
-    """Judge a tail by full control at the speed up to which that is allowed, a fin by a slip: even over its chords."""
-    shape = measure_surface(surface)
+def tail_slope(surface: Surface) -> float:
+    """Return the lift slope of a tail or fin by its own aspect ratio, 1/rad.
+
+    Parameters
+    ----------
+    surface : Surface
+
+    Returns
+    -------
+    float
+    """
     plain = SLOPE_FACTOR * 2 * math.pi
-    slope = plain / (1 + plain / (math.pi * max(shape.aspect_ratio, _LEAST_ASPECT)))
-    upright = is_upright(surface)
+    return plain / (1 + plain / (math.pi * max(measure_surface(surface).aspect_ratio, _LEAST_ASPECT)))
+
+
+def tail_lift(surface: Surface, purpose: str) -> float:
+    """Return the lift coefficient a tail is judged by: full control, of a fin a slip; no more than it can lift.
+
+    Parameters
+    ----------
+    surface : Surface
+    purpose : str
+        For the throws.
+
+    Returns
+    -------
+    float
+    """
     effects = [
         flap_effectiveness(mean_share(surface, control)) * effective_deflection(max(travel(control, purpose)))
         for control in surface.controls
         if control.kind in PITCH_CONTROLS
     ]
-    lift = min(slope * max(effects, default=SLIP) if not upright else slope * SLIP, TAIL_MOST)
+    angle = SLIP if is_upright(surface) else max(effects, default=SLIP)
+    return min(tail_slope(surface) * angle, TAIL_MOST)
+
+
+def _of_tail(half: Half, surface: Surface, speed: float, purpose: str, density: float) -> Borne:
+    """Judge a tail by full control at the speed up to which that is allowed, a fin by a slip: even over its chords."""
+    upright = is_upright(surface)
+    lift = tail_lift(surface, purpose)
     load = carried(half.y, 0.5 * density * speed**2 * lift * half.chord)
     moment = np.where(half.y < half.seat - 1e-9, np.interp(half.seat, half.y, load.moment), load.moment)
     words = "a slip of 15°" if upright else "full elevator"

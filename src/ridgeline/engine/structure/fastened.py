@@ -45,24 +45,29 @@ _TRIES = 80
 NOSE_OVER, _OVERHANG = 10.0, 0.5
 
 
+class Tail(NamedTuple):
+    """The greatest load of tail or fin, N, area m² and lift slope 1/rad of the tail, and the pressure it meets, Pa."""
+
+    load: float
+    area: float
+    slope: float
+    pressure: float
+
+
 @dataclass(frozen=True)
 class Doing:
     """What the aircraft does to its fastenings.
 
     ``factor`` limit load factor, ``mass`` kg, ``landing`` load factor of a touch-down, ``thrust`` N of one motor;
-    ``tail`` the greatest load of tail or fin, N, with the area m² and slope 1/rad of the tail and the ``pressure`` it
-    meets, Pa. By ids: ``masses`` kg of what is held; ``lengths`` of a motor before its mount, or of a boom, m, nothing
-    of others; ``elbows`` the moment of a wing at a place out, N m, and ``depths`` its depth there, m.
+    ``tail`` what tail and fin do. By ids: ``masses`` kg of what is held; ``lengths`` of a motor before its mount, or of
+    a boom, m, nothing of others; ``elbows`` the moment of a wing at a place out, N m, and ``depths`` its depth there, m.
     """
 
     factor: float
     mass: float
     landing: float
     thrust: float
-    tail: float
-    tail_area: float
-    tail_slope: float
-    pressure: float
+    tail: Tail
     masses: Callable[[str], float]
     lengths: Callable[[str], float]
     elbows: Callable[[str, float], float]
@@ -159,7 +164,7 @@ def _screws(one: Fastening, doing: Doing) -> tuple[Share, ...]:
 
 def _bond(one: Fastening, doing: Doing) -> tuple[Share, ...]:
     motor = doing.lengths(one.of) > 0
-    force = max(doing.thrust, NOSE_OVER * doing.masses(one.of) * GRAVITY) if motor else doing.tail
+    force = max(doing.thrust, NOSE_OVER * doing.masses(one.of) * GRAVITY) if motor else doing.tail.load
     bears = one.bears if one.bears is not None else FOAM_SHEAR
     words = "thrust, or 10 g in a nose-over" if motor else "the load of the tail"
     return (Share(ULTIMATE * force / (one.length * one.width), bears, "stress", words),)
@@ -188,16 +193,16 @@ def _legs(one: Fastening, doing: Doing) -> tuple[Share, ...]:
 def _boom(one: Fastening, doing: Doing) -> tuple[Share, ...]:
     section = tube(one.size, min(one.inner, 0.999 * one.size))
     bears = (one.bears if one.bears is not None else TUBE) / ULTIMATE
-    stress = doing.tail * one.length / section.modulus / one.count
+    stress = doing.tail.load * one.length / section.modulus / one.count
     stiff = one.count * section.second * (one.modulus or _CARBON_E)
-    kept = boom_keeps(doing.pressure, doing.tail_area, doing.tail_slope, one.length, stiff)
+    kept = boom_keeps(doing.tail.pressure, doing.tail.area, doing.tail.slope, one.length, stiff)
     words = f"the tail's greatest load; {100 * (1 - kept):.0f} % of the elevator is lost to its bend"
     return (Share(stress, bears, "stress", words),)
 
 
 def _socket(one: Fastening, doing: Doing) -> tuple[Share, ...]:
-    moment = doing.tail * max(doing.lengths(one.of), 0.0)
-    pressure = ULTIMATE * socket_bearing(moment, doing.tail, one.length, one.size)
+    moment = doing.tail.load * max(doing.lengths(one.of), 0.0)
+    pressure = ULTIMATE * socket_bearing(moment, doing.tail.load, one.length, one.size)
     bears = one.bears if one.bears is not None else SOCKET
     return (Share(pressure, bears, "stress", "the tail's greatest load at its mouth"),)
 
