@@ -60,7 +60,7 @@ class Doing:
 
     ``factor`` limit load factor, ``mass`` kg, ``landing`` load factor of a touch-down, ``thrust`` N of one motor;
     ``tail`` what tail and fin do. By ids: ``masses`` kg of what is held; ``lengths`` of a motor before its mount, or of
-    a boom, m, nothing of others; ``elbows`` the moment of a wing at a place out, N m, and ``depths`` its depth there, m.
+    a boom, m, nothing of others; ``elbows`` the moment of a wing at a place out, N m, ``depths`` its depth there, m.
     """
 
     factor: float
