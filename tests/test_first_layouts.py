@@ -34,7 +34,8 @@ def test_first_layouts_come_without_a_stop(outcomes):
 
 
 def test_most_first_layouts_leave_nothing_to_look_at_and_few_are_refused(outcomes):
-    assert sum(came == "settled" for came in outcomes) >= 0.7 * len(outcomes)
+    # Large wings of thin foam twist, and are told to be flown gently: that is looked at too.
+    assert sum(came == "settled" for came in outcomes) >= 0.6 * len(outcomes)
     assert sum(came == "refused" for came in outcomes) <= 0.1 * len(outcomes)
 
 

@@ -277,7 +277,7 @@ def test_flutter_is_warned_of_by_play_above_25_metres_a_second():
 
 def test_tips_that_turn_down_in_a_dive_are_told():
     told = found(evaluate(load("demo:heron")), "structure.tuck")
-    assert told.level == "look" and told.text.values[0].value > math.radians(3)
+    assert told.level == "look" and told.text.values[0].value > math.radians(6)
 
 
 def test_glass_is_that_of_the_shelf():

@@ -56,21 +56,25 @@ def _any(_remedy: Remedy) -> bool:
 
 @dataclass(frozen=True)
 class Finding:
-    """A judgement in plain words, with its reason, and the stop of the trail it belongs to."""
+    """A judgement in plain words, with its reason, and the stop of the trail it belongs to.
+
+    ``ways`` out that cost something to solve are given as what solves them, when they are first asked for.
+    """
 
     key: str
     level: Level
     stop: str
     text: Phrase
     reason: Phrase
-    ways: tuple[Remedy, ...] = ()
+    ways: tuple[Remedy, ...] | Callable[[], Iterable[Remedy]] = ()
     figures: tuple[str, ...] = ()
     accepted: Callable[[Remedy], bool] = field(default=_any, repr=False, compare=False)
 
     @cached_property
     def remedies(self) -> tuple[Remedy, ...]:
         """The ways out that the document accepts: one past a limit is none. Tried when they are first asked for."""
-        return tuple(way for way in self.ways if self.accepted(way))
+        ways = self.ways() if callable(self.ways) else self.ways
+        return tuple(way for way in ways if self.accepted(way))
 
 
 class Trial(Protocol):

@@ -34,17 +34,14 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     if held is None:
         return
     if not held.rows:
-        usual = usual_fastenings(design, report)
-        if usual:
-            words = say("Say the usual: " + ", ".join(one.name[0].lower() + one.name[1:] for one in usual[:3]) + " …")
-            yield Finding(
-                "structure.joints",
-                "settled",
-                "structure",
-                say("How it is held together is not said."),
-                say("Seats, mounts, straps, legs and booms are judged once it is."),
-                (Remedy("usual_joints", words, (Change("fastenings", usual),)),),
-            )
+        yield Finding(
+            "structure.joints",
+            "settled",
+            "structure",
+            say("How it is held together is not said."),
+            say("Seats, mounts, straps, legs and booms are judged once it is."),
+            lambda: _the_usual(design, report),
+        )
         return
     weak = False
     for index, (one, shares) in enumerate(held.rows):
@@ -76,6 +73,13 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
             (),
             (JOINT + nearest[0].id,),
         )
+
+
+def _the_usual(design: Design, report: Report) -> Iterator[Remedy]:
+    usual = usual_fastenings(design, report)
+    if usual:
+        words = "Say the usual: " + ", ".join(one.name[0].lower() + one.name[1:] for one in usual[:3]) + " …"
+        yield Remedy("usual_joints", say(words.replace("{}", "")), (Change("fastenings", usual),))
 
 
 def _way(one: Fastening, better: Fastening, index: int) -> Remedy:

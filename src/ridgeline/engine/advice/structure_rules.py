@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from functools import partial
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
@@ -58,20 +59,25 @@ def _bears(design: Design, report: Report, found: Bearing, index: int, half: Hal
         text = say(
             f"{_whose(design, index)}{what} bears {{}} of {own.words[own.worst]}.", Measured(1 / share, "fraction", 0)
         )
-    ways = [*stock_ways(design, report, index)]
-    if not ways and not wing:
-        ways += hollow_way(design, report, index)
-    if wing and case in _OF_FACTOR:
-        ways += _gentler(design, report, found, index, share)
     yield Finding(
         key,
         "stop" if share > (_SURELY if wing else ULTIMATE) else "look",
         "structure",
         text,
         _why(half, own),
-        tuple(ways),
+        partial(_ways_to_bear, design, report, found, index, share if wing and case in _OF_FACTOR else None),
         ("structure.wing_share",) if index == found.main else (),
     )
+
+
+def _ways_to_bear(design: Design, report: Report, found: Bearing, index: int, share: float | None) -> Iterator[Remedy]:
+    """Yield stock that bears, a tail built hollow where none does, and to build for less, at a share of a pull."""
+    stock = stock_ways(design, report, index)
+    yield from stock
+    if not stock and design.surfaces[index].role not in WINGS:
+        yield from hollow_way(design, report, index)
+    if share is not None:
+        yield from _gentler(design, report, found, index, share)
 
 
 def _whose(design: Design, index: int) -> str:
@@ -149,7 +155,7 @@ def _settled(
             say("The tips bend up {} in a pull of {}.", Measured(tip, "length"), Measured(found.factor, "factor")),
             say("{} of the half span is wished at most: {}.", Measured(design.loads.tip, "fraction", 0),
                 Measured(most, "length")),
-            stock_ways(design, report, index),
+            partial(stock_ways, design, report, index),
             ("structure.tip_limit",),
         )  # fmt: skip
 
@@ -200,18 +206,20 @@ def _pull(design: Design, report: Report, found: Bearing) -> Iterator[Finding]:
                  Measured(stall, "speed"), Measured(found.factor, "factor"),
                  Measured(stall * math.sqrt(found.factor), "speed"))
     )  # fmt: skip
-    ways: list[Remedy] = []
-    if level == "look":
-        ways += [way for way in stock_ways(design, report, found.main, found.pull / found.factor)
-                 if way.key == "stock"]  # fmt: skip
-        ways.append(Remedy("heed", say("Keep it at {}: heed that speed", Measured(found.factor, "factor")),
-                           (Change("loads.factor", round(found.factor, 1)),)))  # fmt: skip
     yield Finding(
         "structure.pull",
         level,
         "structure",
         say("A full pull at top speed makes {}.", Measured(found.pull, "factor")),
         reason,
-        tuple(ways),
+        partial(_ways_of_pull, design, report, found) if level == "look" else (),
         ("structure.load_factor", "speed.max", "speed.stall"),
     )
+
+
+def _ways_of_pull(design: Design, report: Report, found: Bearing) -> Iterator[Remedy]:
+    """Yield stock that bears a full pull at top speed, and to keep to what it is built to."""
+    assert found.pull is not None
+    yield from stock_ways(design, report, found.main, found.pull / found.factor)
+    words = say("Keep it at {}: heed that speed", Measured(found.factor, "factor"))
+    yield Remedy("heed", words, (Change("loads.factor", round(found.factor, 1)),))

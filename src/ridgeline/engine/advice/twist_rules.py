@@ -27,7 +27,7 @@ from ridgeline.engine.structure.half import Half, half_of
 #: Least of the ailerons that is to be left in cruise (second part of the handbook §16.5).
 LEAST_LEFT = 0.70
 #: Tips that twist down this far in a dive are told: the trim goes with them (chosen).
-_TUCK = math.radians(3.0)
+_TUCK = math.radians(6.0)
 #: Hinge play that lets a control flutter, of its chord, and from which speed on large controls want balance, m/s
 #: (second part of the handbook §16.5); a large one has this share of the wing's chord (chosen).
 SLOP, _FAST, _LARGE = 0.015, 25.0, 0.2
@@ -95,12 +95,15 @@ def _reversing(design: Design, report: Report, found: Bearing, twist: Twisting) 
         yield Finding("structure.reversal", "settled", "structure", text, reason, (), keys)
         return
     level: Level = "stop" if twist.reversal < _slowest(report) else "look"
-    ways = _enough(
-        cures(design, report),
-        lambda cure: cure.reversal >= _least(found) and cure.divergence >= min(_least(found), twist.divergence),
-    )
-    if left >= LEAST_LEFT:
-        ways = (*ways, *_heeding(report, found, twist))
+
+    def ways() -> Iterator[Remedy]:
+        yield from _enough(
+            cures(design, report),
+            lambda cure: cure.reversal >= _least(found) and cure.divergence >= min(_least(found), twist.divergence),
+        )
+        if left >= LEAST_LEFT:
+            yield from _heeding(report, found, twist)
+
     if math.isfinite(twist.reversal) and dive is not None:
         text = say("Ailerons reverse at {}, a dive is {}.", _speed(twist.reversal), _speed(dive))
     else:
@@ -146,8 +149,11 @@ def _why(twist: Twisting, left: float, top: float | None, report: Report) -> Phr
 def _diverging(design: Design, report: Report, found: Bearing, twist: Twisting) -> Iterator[Finding]:
     if twist.divergence >= _least(found) or found.dive is None:
         return
-    ways = _enough(cures(design, report), lambda cure: cure.divergence >= _least(found))
-    ways = (*ways, *_heeding(report, found, twist))
+
+    def ways() -> Iterator[Remedy]:
+        yield from _enough(cures(design, report), lambda cure: cure.divergence >= _least(found))
+        yield from _heeding(report, found, twist)
+
     yield Finding(
         "structure.divergence",
         "stop" if twist.divergence < _slowest(report) else "look",

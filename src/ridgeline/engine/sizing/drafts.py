@@ -18,7 +18,7 @@ from ridgeline.engine.pipeline import Evaluator
 from ridgeline.engine.power.limits import CRUISE_THROTTLE
 from ridgeline.engine.sizing.airframe import airframe_surfaces
 from ridgeline.engine.sizing.arrangements import arrangement_of
-from ridgeline.engine.sizing.building import Plan, with_spar
+from ridgeline.engine.sizing.building import Plan, is_light, with_spar
 from ridgeline.engine.sizing.first_mass import comes_to, sized_for
 from ridgeline.engine.sizing.fuselages import frame_of
 from ridgeline.engine.sizing.matching import (
@@ -146,11 +146,16 @@ def drafted(way: Way, shelf: Shelf, wanted: float) -> Way:
 
 
 def _twists(draft: Design, trial: Evaluator) -> float:
-    """Return by how much a draft's ailerons reverse, or its wing twists off, too early: a share of the speed wanted."""
-    twist, found = trial.result(draft, "twisting"), trial.result(draft, "bearing")
-    if twist is None or found.dive is None:
+    """Return by how much a draft's ailerons reverse, or its wing twists off, too early for level flight: a share.
+
+    What is safe there may be told never to dive; what is light and slow is not flown at full throttle for long.
+    """
+    if is_light(draft.brief):
         return 0.0
-    short: float = 1 - min(twist.reversal, twist.divergence) / (OVER_DIVE * found.dive)
+    twist, found = trial.result(draft, "twisting"), trial.result(draft, "bearing")
+    if twist is None or found.top is None:
+        return 0.0
+    short: float = 1 - min(twist.reversal, twist.divergence) / (OVER_DIVE * found.top)
     return max(short, 0.0)
 
 

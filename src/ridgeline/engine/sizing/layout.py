@@ -199,7 +199,12 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
 
 def _held(design: Design, trial: Evaluator) -> Design:
     """Build tails that no stock in a plate could hold in the way the advice offers first."""
-    for index in range(len(design.surfaces)):
+    report = trial(design)
+    bearing = report.results.bearing
+    for index, own in enumerate(() if bearing is None else bearing.borne):
+        # Few are: findings cost what they solve.
+        if own is None or own.greatest <= 1 or index == given(bearing).main:
+            continue
         key = f"structure.tail.{design.surfaces[index].id}"
         found = next((f for f in trial(design).findings if f.key == key), None)
         if found is not None and found.remedies:
@@ -213,10 +218,13 @@ _HEEDED = ("structure.pull", "structure.reversal", "structure.divergence")
 
 def _heeded(design: Design, trial: Evaluator) -> Design:
     """Write down up to what it may be flown, where a full pull or a dive could ask for more than the wing bears."""
+    report = trial(design)
     for key in _HEEDED:
-        found = next((f for f in trial(design).findings if f.key == key and f.level == "look"), None)
+        found = next((f for f in report.findings if f.key == key and f.level == "look"), None)
         heed = None if found is None else next((way for way in found.remedies if way.key == "heed"), None)
-        design = design if heed is None else apply(design, heed.changes)
+        if heed is not None:
+            design = apply(design, heed.changes)
+            report = trial(design)
     return design
 
 
