@@ -35,6 +35,10 @@ from ridgeline.engine.sizing.offers import built_as
 from ridgeline.engine.sizing.wishes import brief_of
 from ridgeline.engine.stages.motions import TURN_SIGMA
 from ridgeline.engine.stages.stability import SLOPE_SIGMA
+from ridgeline.engine.structure.beam import bent, carried
+from ridgeline.engine.structure.cases import landing_factor
+from ridgeline.engine.structure.joints import band_hold, edge_crush
+from ridgeline.engine.structure.twist import Panel
 from ridgeline.library import shipped_shelf
 
 
@@ -177,9 +181,41 @@ def _builds() -> Iterator[Case]:
         yield Case("built weight, kg", what, "class", auw.value, auw.sigma, reference, "handbook, second part §15.1")
 
 
+#: A half wing: long, chord, axis behind the quarter chord, m; G J, E I, N m²; slopes of it and of its controls, 1/rad.
+_LONG, _CHORD, _BEHIND, _TORSION, _BENDING, _SLOPE, _LIFT, _MOMENT = 0.6, 0.2, 0.03, 4.0, 20.0, 4.2, 1.9, -0.35
+
+
+def _structure() -> Iterator[Case]:
+    """Bend and twist of an even cantilever against the textbook, and the handbook's printed loads and joints."""
+    y = np.linspace(0.0, _LONG, 33)
+    even, held = np.ones_like(y), "even cantilever"
+    found = bent(y, carried(y, 10.0 * even), _BENDING * even).deflection[-1]
+    exact = 10.0 * _LONG**4 / (8 * _BENDING)
+    yield Case("tip bend, m", held, "closed form", float(found), 0.002 * exact, exact, "w L⁴/(8 E I)")
+    slopes = _SLOPE * even, _LIFT * even, _MOMENT * even
+    diverges = Panel(y, _CHORD * even, _TORSION * even, _BEHIND * even, *slopes, math.inf).divergence
+    exact = (math.pi / (2 * _LONG)) ** 2 * _TORSION / (_CHORD * _BEHIND * _SLOPE)
+    yield Case("divergence, Pa", held, "closed form", diverges, 0.003 * exact, exact, "(π/2L)² G J/(c e c_lα)")
+    stiff = Panel(y, _CHORD * even, 1e5 * even, _BEHIND * even, *slopes, 0.5)
+    exact, source = 0.5 / (_LONG * _CHORD * _BEHIND * _SLOPE), "typical section: K/(S e c_lα)"
+    yield Case("divergence, Pa", "on a spring", "closed form", stiff.divergence, 0.002 * exact, exact, source)
+    exact, source = -0.5 * _LIFT / (_LONG * _CHORD**2 * _SLOPE * _MOMENT), "typical section: −K c_lδ/(S c c_lα c_mδ)"
+    reverses = stiff.reversal(10 * exact)
+    yield Case("reversal, Pa", "on a spring", "closed form", reverses, 0.002 * exact, exact, source)
+    for kind, efficiency, factor in (("belly foam", 1.0, 3.55), ("spring wire", 0.5, 7.10)):
+        value = landing_factor(1.0, 0.020, efficiency)
+        source = "handbook, second part §16.1, as printed"
+        yield Case("landing load factor", f"1 m/s on 20 mm, {kind}", "closed form", value, 0.004, factor, source)
+    source = "handbook, second part §16.3, as printed"
+    hold = band_hold(8, 3.5, math.radians(35))
+    yield Case("hold of bands, N", "eight strands, both sides", "closed form", hold, 0.4, 32.0, source)
+    for what, wide, printed in (("6 mm dowel", 0.006, 0.67e6), ("stick of 50 mm", 0.050, 0.08e6)):
+        yield Case("edge crush, Pa", what, "closed form", edge_crush(40.0, wide, 0.005), 0.004e6, printed, source)
+
+
 def cases() -> list[Case]:
     """Return every comparison."""
-    return [*_power(), *_propellers(), *_wings(), *_sections(), *_aircraft(), *_builds()]
+    return [*_power(), *_propellers(), *_wings(), *_sections(), *_aircraft(), *_builds(), *_structure()]
 
 
 def coverage(found: list[Case]) -> dict[str, tuple[int, int, float]]:

@@ -29,6 +29,8 @@ def test_nine_references_in_ten_lie_inside_their_bands(accuracy):
     assert len(measured) >= 39
     assert 0.85 <= inside / len(measured) <= 0.97, [(c.quantity, c.what) for c in found if not c.inside]
     assert all(case.inside for case in found if case.kind == "closed form")
+    structure = {"tip bend, m", "divergence, Pa", "reversal, Pa", "landing load factor", "hold of bands, N"}
+    assert structure <= {case.quantity for case in found}
     for quantity, (held, count, _median) in accuracy.coverage(found).items():
         if count >= 5:
             assert held / count >= 0.75, quantity

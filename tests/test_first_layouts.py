@@ -21,7 +21,7 @@ SAMPLE = tuple(GRID[(11 * k + 5) % len(GRID)] for k in range(40))
 
 @pytest.fixture(scope="module")
 def outcomes():
-    return [one(wish)[0] for wish in SAMPLE]
+    return [one(wish) for wish in SAMPLE]
 
 
 def test_the_sample_meets_every_purpose_ceiling_and_method():
@@ -30,13 +30,16 @@ def test_the_sample_meets_every_purpose_ceiling_and_method():
 
 
 def test_first_layouts_come_without_a_stop(outcomes):
-    assert sum(came != "stop" for came in outcomes) >= 0.95 * len(outcomes)
+    assert sum(came != "stop" for came, _keys in outcomes) >= 0.95 * len(outcomes)
 
 
 def test_most_first_layouts_leave_nothing_to_look_at_and_few_are_refused(outcomes):
     # Large wings of thin foam twist, and are told to be flown gently: that is looked at too.
-    assert sum(came == "settled" for came in outcomes) >= 0.6 * len(outcomes)
-    assert sum(came == "refused" for came in outcomes) <= 0.1 * len(outcomes)
+    twisting = {"structure.reversal", "structure.divergence", "structure.tuck"}
+    settled = sum(came == "settled" for came, _keys in outcomes)
+    gently = sum(came == "look" and twisting.issuperset(keys) for came, keys in outcomes)
+    assert settled >= 0.6 * len(outcomes) and settled + gently >= 0.7 * len(outcomes)
+    assert sum(came == "refused" for came, _keys in outcomes) <= 0.1 * len(outcomes)
 
 
 @pytest.mark.parametrize("layout", sorted(ARRANGEMENTS)[::3])

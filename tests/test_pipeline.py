@@ -12,7 +12,7 @@ from ridgeline.engine.aero.lattice import Solver
 from ridgeline.engine.figures import BAND, Put, derive
 from ridgeline.engine.kept import kept
 from ridgeline.engine.pipeline import STAGES, Evaluator, evaluate
-from ridgeline.engine.register import REGISTER, TITLE_BLOCK
+from ridgeline.engine.register import FAMILIES, REGISTER, TITLE_BLOCK, entry_of
 from ridgeline.engine.results import Results
 from ridgeline.engine.results import given as made_sure
 from ridgeline.errors import DesignError
@@ -46,9 +46,16 @@ def test_every_remedy_of_any_design_can_be_applied_and_does_not_break_it(design)
 
 
 def test_the_register_and_the_demos_figures_are_the_same_set(whimbrel):
-    found = {key for key in evaluate(whimbrel).figures if not key.startswith(("mass.group.", "structure.joint_share."))}
+    found = {key for key in evaluate(whimbrel).figures if not key.startswith(tuple(family.stem for family in FAMILIES))}
     assert found == set(REGISTER)
     assert set(evaluate(Design()).figures) == set(REGISTER)
+
+
+def test_a_family_of_figures_is_registered_once():
+    assert entry_of("mass.group.battery").label == "Battery mass" and entry_of("mass.auw") is REGISTER["mass.auw"]
+    assert entry_of("structure.joint_share.f3").quantity == "fraction"
+    with pytest.raises(KeyError):
+        entry_of("mass.grouped")
 
 
 def test_title_block_figures_are_all_there_in_the_demo(whimbrel):

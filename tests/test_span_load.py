@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 from ridgeline.design.parts import Hung, Item
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.stages.flexing import pulls_level
-from ridgeline.engine.structure.hung import hanging_on
+from ridgeline.engine.structure.hung import Hanging, hanging_on
+from ridgeline.engine.structure.load_along import flown_along, load_along
 from ridgeline.engine.structure.span_load import Strips, hanging_load, span_load, strips_of
 from ridgeline.files.design_file import load
 
@@ -54,19 +55,17 @@ def even(per_metre=20.0, strips=30):
 
 
 def test_an_even_lift_is_that_of_a_uniform_cantilever_at_every_station():
-    found = span_load(even(), Y, np.zeros_like(Y), 0.0)
+    found = span_load(even(), Y, 0.0)
     assert found.shear[1] == pytest.approx(20 * (HALF - Y))
     assert found.moment[1] == pytest.approx(10 * (HALF - Y) ** 2)
-    assert not found.couple.any() and not found.moment[[0, 2, 3, 4]].any()
+    assert not found.moment[[0, 2, 3, 4]].any()
 
 
 def test_a_seat_carries_the_moment_of_its_edge_and_no_shear():
-    found = span_load(even(), Y, np.full_like(Y, 0.03), 0.05)
-    inside, edge = Y < 0.05 - 1e-9, int(np.searchsorted(Y, 0.05 - 1e-9))
+    found = span_load(even(), Y, 0.05)
+    inside = Y < 0.05 - 1e-9
     assert inside.sum() >= 2 and not found.shear[1][inside].any()
     assert found.moment[1][inside] == pytest.approx(10 * (HALF - 0.05) ** 2)
-    assert found.couple[1][edge] == pytest.approx(0.03 * 20 * (HALF - 0.05))
-    assert found.couple[1][inside] == pytest.approx(found.couple[1][edge])
 
 
 def test_the_weight_of_a_panel_lies_as_its_chord_does():
@@ -85,7 +84,7 @@ def test_what_hangs_far_out_relieves_the_root_by_its_arm():
 def test_the_lift_of_the_sample_lies_near_an_ellipse(model):
     strips, rows = pulled(model, 0, 30.0, 150.0)
     y = np.linspace(0, strips.outer.max(), 61)
-    found = span_load(strips, y, np.zeros(61), 0.0)
+    found = span_load(strips, y, 0.0)
     shear, moment = rows @ found.shear, rows @ found.moment
     # An ellipse's middle lies 4/3π out, an even load's a half.
     assert 4 / (3 * np.pi) - 0.02 < moment[0] / shear[0] / y[-1] < 0.5
@@ -126,3 +125,33 @@ def test_the_panel_of_a_wing_is_what_is_built_of_it(report):
     masses = report.results.masses.expected
     built = sum(m for item, m in zip(design.parts, masses, strict=True) if item.build and item.build.of == "s1")
     assert found[0].panel == pytest.approx(built / 2) and found[0].total > found[0].panel
+
+
+# -- as it is drawn ---------------------------------------------------------------------------------------------------
+
+
+def test_lift_and_what_hangs_outside_the_seat_leave_the_shear_at_its_edge(report):
+    bears, flex = report.results.bearing, report.results.flexed
+    k = bears.main
+    half, own, inertia = report.results.beams[k], bears.borne[k], bears.cases[0].inertia
+    hanging = Hanging(flex.hanging[k].panel, ((0.25, 0.06), (0.01, 0.5)))
+    down = hanging_load(half.y, half.chord, hanging.panel, hanging.items, half.seat)
+    found = flown_along(half, own.shear[0], hanging, down, inertia, 400)
+    assert found.y[0] > half.seat and found.y[-1] < half.y[-1] and len(found.y) == len(found.lift) == 399
+    # What hangs inside the seat pulls on the body.
+    assert found.items == ((0.25, pytest.approx(inertia * 0.06 * G)),)
+    outside = np.interp(half.y, half.y, half.chord) * (half.y >= half.seat - 1e-9)
+    share = np.trapezoid(outside, half.y) / np.trapezoid(half.chord, half.y)
+    assert found.hung == pytest.approx(inertia * G * (hanging.panel * share + 0.06), rel=0.02)
+    edge = int(np.flatnonzero(half.y >= half.seat - 1e-9)[0])
+    assert found.lifted == pytest.approx(own.shear[0, edge] - inertia * down.shear[edge], rel=1e-3)
+    # The lift of the pull is all positive, greatest inside and little at the tip.
+    assert found.lift[5] > 2 * found.lift[-1] > 0
+
+
+def test_a_half_of_which_only_the_air_is_known_carries_its_shear(report):
+    half = report.results.beams[report.results.bearing.main]
+    shear = 20 * (half.y[-1] - half.y)
+    found = load_along(half, shear, 50)
+    assert found.lift == pytest.approx(20) and found.hung == 0 and found.items == ()
+    assert found.lifted == pytest.approx(20 * (half.y[-1] - half.seat))

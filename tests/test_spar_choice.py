@@ -1,6 +1,7 @@
 """Choosing a spar: what is asked of it, what fits, how it is joined and mended; and the findings that offer it."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -8,10 +9,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ridgeline.design.construction import Spar
-from ridgeline.design.paths import apply, put
+from ridgeline.design.paths import Change, apply, put
 from ridgeline.engine.advice.spar_ways import fitting, lightest, question, stock_ways, with_sized_spars
 from ridgeline.engine.advice.strength_kept import weakened
-from ridgeline.engine.advice.twist_rules import GLASS, SLOP, cures
+from ridgeline.engine.advice.twist_rules import FILM, GLASS, SLOP, cures
+from ridgeline.engine.advice.twist_rules import findings as twist_findings
+from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.engine.structure.choosing import answers, main_spar, room_at, shortest_end
 from ridgeline.engine.structure.sleeves import grip_of, sleeves, spar_strength
@@ -58,6 +61,20 @@ def test_a_spar_has_the_room_of_its_sheet_or_between_the_skins(sample):
     assert 0.005 < far < near < folded.thickness
     printed = load("demo:dunlin").surfaces[0]
     assert room_at(printed, 0.3, 0.5) < printed.thickness
+    # Two walls of one line of 0.45 mm, and a twentieth of the height is left free.
+    middle = 0.5 * (printed.stations[0].chord + printed.stations[-1].chord)
+    sheet = printed.model_copy(update={"built": printed.built.model_copy(update={"form": "core"})})
+    assert room_at(sheet, 0.3, 0.5) - room_at(printed, 0.3, 0.5) == pytest.approx(0.95 * 2 * 0.00045)
+    high = _height(printed, 0.3) * middle
+    assert room_at(sheet, 0.3, 0.5) == pytest.approx(0.95 * high, rel=0.01)
+
+
+def _height(surface, place):
+    """Return how high a section stands at a place, of its chord, both sides of its outline looked up there."""
+    outline = outline_over_chord(surface)
+    nose = int(np.argmin(outline[:, 0]))
+    sides = (outline[: nose + 1], outline[nose:])
+    return abs(np.subtract(*(np.interp(place, *side[np.argsort(side[:, 0])].T) for side in sides)))
 
 
 def test_the_question_is_of_the_worst_case_and_the_wished_bend(sample, report):
@@ -213,9 +230,14 @@ def test_savings_that_would_break_it_say_so(sample, report):
     assert weakened(sample, report, peel) is not None, "not beyond its end"
 
 
-def _changes(field, value):
-    from ridgeline.design.paths import Change
+@pytest.mark.parametrize(("share", "told"), [(0.98, False), (1.02, True)])
+def test_what_is_saved_weakens_from_the_share_it_no_longer_bears(sample, report, share, told):
+    own = float(report.results.bearing.borne[0].greatest)
+    weaker = [Change("surfaces[0].built.spars[0].strength", 400e6 * own / share)]
+    assert (weakened(sample, report, weaker) is not None) is told
 
+
+def _changes(field, value):
     return [Change(f"surfaces[0].built.board.{field}", value)]
 
 
@@ -280,9 +302,34 @@ def test_tips_that_turn_down_in_a_dive_are_told():
     assert told.level == "look" and told.text.values[0].value > math.radians(6)
 
 
-def test_glass_is_that_of_the_shelf():
-    shelf = STOCK[GLASS.material]
-    assert (shelf.constant, shelf.wall) == (pytest.approx(GLASS.areal), GLASS.wall)
+@pytest.mark.parametrize(("degrees", "told"), [(5.9, False), (6.1, True)])
+def test_six_degrees_at_the_tips_are_told(sample, report, degrees, told):
+    turned = replace(report.results.twisting, tip_dive=-math.radians(degrees))
+    trial = replace(report, results=replace(report.results, twisting=turned))
+    assert ("structure.tuck" in {f.key for f in twist_findings(sample, trial)}) is told
+
+
+@pytest.mark.parametrize("covering", [GLASS, FILM])
+def test_what_is_laid_on_is_that_of_the_shelf(covering):
+    shelf = STOCK[covering.material]
+    assert (shelf.constant, shelf.wall) == (pytest.approx(covering.areal), covering.wall)
+
+
+def test_where_no_cure_is_enough_the_two_that_go_farthest_are_named_as_parts(sample):
+    fast = put(sample, "loads.dive_speed", 70.0)
+    offered = sorted(cures(fast, evaluate(fast)), key=lambda cure: -min(cure.reversal, cure.divergence))
+    assert len(offered) > 2 and all(cure.reversal < 1.2 * 70 for cure in offered)
+    told = found(evaluate(fast), "structure.reversal")
+    parts = [r.key for r in told.remedies if r.key.startswith("part_")]
+    assert parts == [f"part_{cure.remedy.key}" for cure in offered[:2]]
+
+
+@pytest.mark.parametrize(("chord", "place"), [(0.22, 0.70), (0.35, 0.60)])
+def test_a_rear_spar_stands_ahead_of_the_hinge_and_not_behind_seven_tenths(sample, chord, place):
+    wide = put(sample, "surfaces[0].controls[0].chord_fraction", chord)
+    rear = next(c for c in cures(wide, evaluate(wide)) if c.remedy.key == "rear_spar")
+    spars = apply(wide, rear.remedy.changes).surfaces[0].built.spars
+    assert [spar.place for spar in spars][1:] == [place]
 
 
 # -- layouts ----------------------------------------------------------------------------------------------------------
@@ -302,6 +349,18 @@ def test_ways_with_stock_name_what_is_on_the_shelf(sample):
     (way,) = stock_ways(design, with_shelf()(design), 0)
     spar = apply(design, way.changes).surfaces[0].built.spars[0]
     assert spar.material in STOCK
+    assert "as heavy as now" not in str(way.text)
+    # The same again is as heavy to a twentieth of a gram: nobody weighs less.
+    for other, words in ((3e-5, "as heavy as now"), (8e-5, "0.1 g less")):
+        fitted = apply(design, way.changes)
+        wing = fitted.surfaces[0].id
+        index = next(
+            k
+            for k, item in enumerate(fitted.parts)
+            if item.build is not None and (item.build.of, item.build.pieces) == (wing, "spars")
+        )
+        close = put(fitted, f"parts[{index}].weighed", fitted.parts[index].estimate + other)
+        assert words in str(stock_ways(close, with_shelf()(close), 0)[0].text)
     nothing = Evaluator(stock=lambda: SHELF._replace(materials=()))(design)
     assert stock_ways(design, nothing, 0) == ()
 

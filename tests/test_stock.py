@@ -5,9 +5,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ridgeline.design.paths import apply, put
 from ridgeline.design.shelf import Material
+from ridgeline.engine.advice.spar_ways import question, stepped_way
+from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.engine.structure.beam import bent, carried
-from ridgeline.engine.structure.stock import bears_in_bending, may_end, search, section_of
+from ridgeline.engine.structure.built_up import board_strips
+from ridgeline.engine.structure.half import _polar, half_of, spar_section
+from ridgeline.engine.structure.sections import channel, strip
+from ridgeline.engine.structure.stepped import stepped, steps_of
+from ridgeline.engine.structure.stock import bears_in_bending, may_end, search, section_of, spar_of
+from ridgeline.files.design_file import load
 from ridgeline.library import shipped_shelf
 
 STOCK = shipped_shelf().materials
@@ -110,3 +118,123 @@ def test_a_spar_may_end_where_the_skin_bears_alone():
     assert 0.5 * 20.0 * (L - end) ** 2 == pytest.approx(0.4, rel=0.02)
     assert may_end(Y, even.moment, np.full_like(Y, 99.0)) == 0.0
     assert may_end(Y, even.moment, np.full_like(Y, -1.0)) == L
+
+
+# -- channels, front and rear, strips of board, steps -----------------------------------------------------------------
+
+
+def test_a_channel_is_a_strip_less_its_hollow():
+    section = channel(0.004, 0.008, 0.0008)
+    assert section.second == pytest.approx((4 * 8**3 - 3.2 * 6.4**3) / 12 * 1e-12)
+    assert section.area == pytest.approx((2 * 4 * 0.8 + 6.4 * 0.8) * 1e-6)
+    assert section.modulus == pytest.approx(section.second / 0.004)
+    # With no hollow left it is a strip.
+    whole, solid = channel(0.004, 0.008, 0.004), strip(0.004, 0.008)
+    assert (whole.area, whole.second) == pytest.approx((solid.area, solid.second))
+    shipped = next(m for m in STOCK if m.name == "Carbon channel 8 x 4 x 0.8 mm")
+    assert section_of(shipped) == section and shipped.constant == pytest.approx(section.area * 1550, rel=0.01)
+
+
+def test_a_channel_turns_as_its_walls_do_one_by_one():
+    spar = spar_of(next(m for m in STOCK if m.name == "Aluminium channel 10 x 8 x 1 mm"))
+    assert _polar(spar) == pytest.approx((8 + 8 + 8) * 1e-3 * 1e-9 / 3) and spar_section(spar).area == pytest.approx(
+        24e-6
+    )
+
+
+def test_two_apart_bear_as_two_side_by_side_do_where_the_rear_is_high_enough():
+    found = {(t.material.name, t.number, t.apart): t for t in find(rear_room=0.005)}
+    for (name, number, apart), tried in found.items():
+        if apart:
+            beside = found[name, 2, False]
+            assert number == 2 and (tried.mass, tried.share, tried.tip) == (beside.mass, beside.share, beside.tip)
+            assert tried.fits == (tried.material.thickness <= 0.005)
+    assert any(apart for _n, _c, apart in found) and not any(t.apart for t in find())
+
+
+@pytest.mark.parametrize("layers", [1, 2, 3])
+def test_stacked_board_is_the_sum_of_its_papers(layers):
+    """Against the layers written out: papers of 0.09 mm and 3 GPa at their places, the outermost at 12 MPa."""
+    strips = [s for s in board_strips(STOCK, 0.0051 * layers) if s.name.startswith("Foam board") and s.width == 0.02]
+    made = strips[layers - 1]
+    h, t, paper = layers * 0.005, 0.005, 0.09e-3
+    stiff = 0.0
+    for k in range(layers):
+        for low in (k * t, (k + 1) * t - paper):
+            middle = low + paper / 2 - h / 2
+            stiff += 3e9 * 0.02 * (paper**3 / 12 + paper * middle**2)
+    section = section_of(made)
+    assert made.modulus * section.second == pytest.approx(stiff, rel=1e-3)
+    at_break = 12e6 * stiff / (3e9 * (h - paper) / 2)
+    assert made.strength * section.modulus == pytest.approx(at_break, rel=1e-3)
+    assert made.constant == pytest.approx(0.3 * 0.02 * layers) and len(strips) == layers
+
+
+def test_only_faced_board_is_made_into_strips_and_none_higher_than_its_room():
+    assert {s.name.split(",")[0] for s in board_strips(STOCK, 0.02)} == {
+        "Foam board 5 mm", "Heavy display board 5 mm", "Water-resistant board 5 mm"}  # fmt: skip
+    assert board_strips(STOCK, 0.004) == () and max(s.thickness for s in board_strips(STOCK, 0.05)) == 0.02
+
+
+@pytest.fixture(scope="module")
+def asked():
+    design = load("demo:whimbrel")
+    found = question(design, evaluate(design), 0)
+    return found._replace(most_tip=0.06, greatest=2.0 * found.greatest)
+
+
+def test_a_spar_in_two_steps_is_the_lightest_of_all_pairs(asked):
+    found = stepped(asked, STOCK)
+    half, y = asked.half, asked.half.y
+    end, best = y[0] + asked.end * half.half_span, np.inf
+    able = [m for m in STOCK if bears_in_bending(m) and m.thickness <= asked.room]
+    for inner in able:
+        for outer in able:
+            if outer.constant >= inner.constant:
+                continue
+            for share in (0.3, 0.4, 0.5, 0.6, 0.7):
+                out = y[0] + share * (end - y[0])
+                mass = 2 * (inner.constant * (out - y[0] + 0.04) + outer.constant * (end - out))
+                if mass >= best:
+                    continue
+                spars = (spar_of(inner), spar_of(outer))
+                bears = [spar_section(s).modulus * s.strength / (1 if s.yields else 1.5) for s in spars]
+                moment = np.where(y <= out, bears[0], np.where(y <= end, bears[1], np.inf))
+                beyond = np.interp(out, y, asked.greatest)
+                if np.any(asked.greatest > moment) or beyond > bears[1]:
+                    continue
+                stiff = [spar_section(s).second * s.modulus for s in spars]
+                along = np.where(y <= out, stiff[0], np.where(y <= end, stiff[1], 0.0)) + asked.skin
+                if bent(y, asked.pull, along).deflection[-1] <= asked.most_tip:
+                    best = mass
+    assert found.mass == pytest.approx(best) and found.share <= 1 and found.tip <= 0.06
+
+
+def test_a_stepped_spar_is_two_that_lie_side_by_side_where_they_meet(asked):
+    found = stepped(asked, STOCK)
+    inner, outer = steps_of(asked, found)
+    assert inner.material == found.inner.name and outer.material == found.outer.name
+    assert (inner.end - outer.start) * asked.half.half_span == pytest.approx(0.04) and outer.end == asked.end
+    surface = asked.half.surface
+    built = surface.built.model_copy(update={"spars": (inner, outer)})
+    half = half_of(surface.model_copy(update={"built": built}), asked.half.seat)
+    share = np.interp(half.y, asked.half.y, asked.greatest) / half.bears
+    # Skins outside the seat bear beside it, so that it works no harder than was found.
+    assert 0.5 * found.share < share.max() <= 1.001 * found.share
+
+
+def test_no_step_where_nothing_holds(asked):
+    assert stepped(asked._replace(greatest=100 * asked.greatest), STOCK) is None and stepped(asked, ()) is None
+
+
+def test_the_stepped_way_bears_and_saves_what_it_says():
+    design = load("demo:whimbrel")
+    design = put(design, "loads.factor", 9.0)
+    report = Evaluator(stock=shipped_shelf)(design)
+    way = stepped_way(design, report, 0)
+    if way is None:
+        pytest.fail("nine g ask for a stout root")
+    after = evaluate(apply(design, way.changes))
+    assert after.results.bearing.borne[0].greatest <= 1
+    gain = after.value("mass.auw") - report.value("mass.auw")
+    assert abs(gain) == pytest.approx(way.text.values[-1].value, abs=2e-4)

@@ -20,7 +20,7 @@ from ridgeline.files.design_file import load
 from ridgeline.library import gallery_names
 from ridgeline.units import with_unit
 
-FLOWN = Flown(8.0, 12.0, 26.0, 2.9, 0.2, 4.5, 1.225, False, False, False)
+FLOWN = Flown(8.0, 12.0, 26.0, 2.9, 0.2, 4.5, 1.225, False, False, False, 1.2)
 
 
 @pytest.fixture(scope="module")
@@ -313,6 +313,8 @@ def test_bands_are_those_of_board_stock_loads_and_hands(report):
     moment = _term(report, "structure.wing_share", "M")
     spread = math.hypot(0.07 / 1.645, weight.sigma / weight.value)
     assert moment.sigma / abs(moment.value) == pytest.approx(spread, rel=1e-3)
+    hung = _term(report, "structure.droop", "M")
+    assert hung.sigma / hung.value == pytest.approx(0.10 / 1.645, rel=1e-3)
     twist = _term(report, "structure.reversal_speed", "GJ")
     assert twist.sigma / twist.value == pytest.approx(0.30 / 1.645, rel=1e-3)
     joint = sample_joint(report)

@@ -184,12 +184,11 @@ def _print(report: Any, as_json: bool) -> int:
 
 
 def _list(as_json_too: bool) -> int:
-    from ridgeline.engine.register import REGISTER
+    from ridgeline.engine.register import FAMILIES, REGISTER, entry_of
     from ridgeline.units import STORED_UNIT
 
-    rows = {key: {"label": e.label, "unit": STORED_UNIT[e.quantity], "about": e.about} for key, e in REGISTER.items()}
-    rows["structure.joint_share.<id>"] = {"label": "Load on a joint", "unit": "1", "about": "over what it may bear"}
-    rows["mass.group.<group>"] = {"label": "Group mass", "unit": "kg", "about": "sum of the items of one group"}
+    known = {**REGISTER, **{f"{f.stem}<{f.of}>": entry_of(f"{f.stem}{f.of}") for f in FAMILIES}}
+    rows = {key: {"label": e.label, "unit": STORED_UNIT[e.quantity], "about": e.about} for key, e in known.items()}
     if as_json_too:
         print(json.dumps(rows, indent=1, ensure_ascii=False))
         return 0
@@ -226,10 +225,11 @@ def _pieces(options: argparse.Namespace) -> int:
 
 
 def _stock(options: argparse.Namespace) -> int:
-    from ridgeline.engine.advice.spar_ways import question
+    from ridgeline.engine.advice.spar_ways import called, question
     from ridgeline.engine.pipeline import evaluate
     from ridgeline.engine.structure.choosing import answers, shortest_end
     from ridgeline.engine.structure.half import why_not
+    from ridgeline.engine.structure.stepped import stepped
     from ridgeline.files.exports import surface_called
     from ridgeline.files.own_bin import parts_on_hand
     from ridgeline.files.stock_file import stock_text
@@ -242,15 +242,19 @@ def _stock(options: argparse.Namespace) -> int:
     if surface is None or found is None or asked is None:
         why = report.figures["structure.wing_share"].why_not if found is None or surface is None else why_not(surface)
         raise DesignError(options.file, why, "a wing whose build, spars and masses are known")
-    tried = answers(asked, parts_on_hand().materials)
+    stock = parts_on_hand().materials
+    tried, steps = answers(asked, stock), stepped(asked, stock)
     if options.json:
-        print(stock_text(asked, tried, found.factor), end="")
+        print(stock_text(asked, tried, found.factor, steps), end="")
         return 0
     for one in tried:
-        name = f"{one.number} × {one.material.name}"
+        name = called(one.material.name, one.number, apart=one.apart)
         mark = "holds" if one.holds else "too thick" if not one.fits else "over"
         bears, tip = with_unit(found.factor * one.bears, "factor"), with_unit(abs(one.tip), "length")
-        print(f"{name:30} {with_unit(one.mass, 'mass', decimals=1):>9} bears {bears:>9} tip {tip:>8}  {mark}")
+        print(f"{name:42} {with_unit(one.mass, 'mass', decimals=1):>9} bears {bears:>9} tip {tip:>8}  {mark}")
+    if steps is not None:
+        size = with_unit(steps.mass, "mass", decimals=1)
+        print(f"in two steps: {steps.inner.name} to {steps.step:.0%} of the panel, then {steps.outer.name}, {size}")
     print(f"{surface.name}: its spar may end at {shortest_end(asked):.0%} of the panel")
     return 0
 

@@ -131,9 +131,10 @@ def test_stock_is_chosen_by_the_mouse_shown_and_fitted(leaf):
     QTest.mouseClick(stock, Qt.MouseButton.LeftButton, pos=QPoint(60, y))
     QApplication.processEvents()
     assert stock.chosen == 2 and window.store.ghost is not None
-    QTest.mouseDClick(stock, Qt.MouseButton.LeftButton, pos=QPoint(60, 22 + 19 * 6 + 9))
-    QApplication.processEvents()
     wanted = ("Carbon tube 8/6 mm", 1)
+    row = next(k for k, one in enumerate(stock.rows) if (one.material.name, one.number) == wanted)
+    QTest.mouseDClick(stock, Qt.MouseButton.LeftButton, pos=QPoint(60, 22 + 19 * row + 9))
+    QApplication.processEvents()
     spar = window.store.design.surfaces[0].built.spars[0]
     assert (spar.material, spar.count) == wanted
     # What was weighed was another tube.

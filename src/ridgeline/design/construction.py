@@ -30,6 +30,11 @@ class Board(Node):
     faced: Flag = Field(True, description="has a paper on either face, that can be peeled")
     peeled: Peeled = Field(0, description="paper faces peeled off")
 
+    @property
+    def papers(self) -> int:
+        """How many of its faces still have a paper."""
+        return 2 - self.peeled if self.faced else 0
+
 
 class Covering(Node):
     """What is laid on all round: film, tape or paint."""
@@ -67,6 +72,9 @@ class Spar(Node):
     height: float = measure("length", "up and down", 0.003, low=1e-4, high=0.1)
     round: Flag = Field(True, description="a rod or tube of its height; a strip of width and height where not")
     inner: float = measure("length", "bore of a tube; 0 of what is solid", 0.0, low=0.0, high=0.1)
+    sides: float = measure(
+        "length", "thickness of a channel's web and flanges; 0 of a solid strip", 0.0, low=0.0, high=0.05
+    )
     modulus: float | None = measure("modulus", "Young's modulus; empty where not known", None, low=1e6, high=1e13)
     strength: float | None = measure(
         "stress", "at which it breaks, or yields where it does that; empty where not known", None, low=1e4, high=1e10
@@ -84,6 +92,8 @@ class Spar(Node):
             raise ValueError(f"its end, {self.end:g} of the panel, outside its start at {self.start:g}")
         if self.inner >= self.height:
             raise ValueError(f"a bore smaller than its outside, {self.height:g} m")
+        if not self.round and 2 * self.sides > min(self.width + self.sides, self.height):
+            raise ValueError(f"sides that leave a channel hollow; {self.width:g} × {self.height:g} m is all of it")
 
 
 class RootHold(Node):

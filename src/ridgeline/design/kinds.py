@@ -84,7 +84,7 @@ KINDS: tuple[PartKind, ...] = (
         Fastening,
         "fastening",
         "j",
-        lengths=("length", "width", "out"),
+        lengths=("length", "width", "out", "foot", "drop"),
     ),
 )
 KIND_OF = {kind.field: kind for kind in KINDS}
@@ -144,8 +144,7 @@ def references(design: Any) -> Iterator[str]:
             yield item.on.to
         yield from item.drives
     for fastening in (*design.fastenings, *design.aside.fastenings):
-        if fastening.of:
-            yield fastening.of
+        yield from (ident for ident in (fastening.of, fastening.to) if ident)
 
 
 def idents_of(part: Any, kind: PartKind) -> Iterator[str]:

@@ -20,3 +20,6 @@ class Loads(Node):
     gust: float = measure("speed", "upward gust met in cruise; half of it in a dive", 6.0, low=0.0, high=20.0)
     sink: float = measure("speed", "of a hard touch-down", 1.0, low=0.0, high=6.0)
     swung: Flag = Field(False, description="launched by the wing tip, in a turn")
+    swing_speed: float | None = measure(
+        "speed", "it leaves the hand with, swung by the wing tip; by its span when left out", None, low=3.0, high=60.0
+    )

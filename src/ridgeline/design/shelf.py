@@ -18,7 +18,8 @@ class Material(Node):
 
     ``kind`` is what it is: sheet, bulk, print, length (stock, leads, beads), or what is laid on: covering. ``faced``
     board has papers that can be peeled. ``thickness`` m is that of sheet, or the diameter of a rod or tube, whose bore
-    is ``inner`` m; a strip has a ``width`` m along the chord and stands ``thickness`` high. ``strength`` Pa is what it
+    is ``inner`` m; a strip has a ``width`` m along the chord and stands ``thickness`` high, and is a channel where it
+    has ``sides`` m thick, its web upright. ``strength`` Pa is what it
     bears in bending at ultimate load, or the yield of what ``yields``. What has none of them is known by its mass.
     """
 
@@ -32,6 +33,9 @@ class Material(Node):
     strength: float = measure("stress", "allowable stress in bending", 0.0, low=0.0, high=1e10)
     modulus: float = measure("modulus", "Young's modulus", 0.0, low=0.0, high=1e13)
     width: float = measure("length", "of a strip, along the chord; 0 of what is round", 0.0, low=0.0, high=0.2)
+    sides: float = measure(
+        "length", "thickness of a channel's web and flanges; 0 of what is none", 0.0, low=0.0, high=0.05
+    )
     yields: Flag = False
     price: float | None = price()
     wall: float = measure("wall_stiffness", "of what is laid on: in shear, of one layer", 0.0, low=0.0, high=1e7)

@@ -247,7 +247,7 @@ class Window(Desk):
         return action
 
     def _say_keys(self) -> None:
-        self.notice.say("Alt+1 to 5 open the stops; Tab reaches every handle, arrows move it; Ctrl+K finds a figure.")
+        self.notice.say("Alt+1 to 9 open the stops; Tab reaches every handle, arrows move it; Ctrl+K finds a figure.")
 
     def commands(self) -> list[Command]:
         """Return what can be done by its words alone."""

@@ -10,7 +10,7 @@ from functools import cached_property
 from typing import Any, NamedTuple
 
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.register import REGISTER
+from ridgeline.engine.register import entry_of
 from ridgeline.units import STORED_UNIT, number
 
 _PLACE = re.compile(r"\{(\w+)\}")
@@ -148,18 +148,12 @@ class Figure:
 
 def label_of(key: str) -> str:
     """Return the registered label of a figure."""
-    if key.startswith("mass.group."):
-        return f"{key.removeprefix('mass.group.').capitalize()} mass"
-    if key.startswith("structure.joint_share."):
-        return "Load on a joint"
-    return REGISTER[key].label
+    return entry_of(key).label
 
 
 def quantity_of(key: str) -> str:
     """Return the registered quantity of a figure."""
-    if key.startswith("structure.joint_share."):
-        return "fraction"
-    return "mass" if key.startswith("mass.group.") else REGISTER[key].quantity
+    return entry_of(key).quantity
 
 
 def absent(key: str, why: str) -> Figure:

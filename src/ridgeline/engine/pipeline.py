@@ -54,10 +54,11 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("beams", stages.beams, ("surfaces", "bodies")),
     Stage("spread", stages.spread, ("beams", "lattice")),
+    Stage("bracing", stages.bracing, ("fastenings",)),
     Stage(
         "flexed",
         stages.flexed,
-        ("beams", "spread", "lattice", "masses", "parts", "surfaces", "speeds", "air"),
+        ("beams", "spread", "lattice", "masses", "parts", "surfaces", "bodies", "bracing", "speeds", "air"),
         ("mass.auw",),
     ),
     Stage(
@@ -120,7 +121,7 @@ STAGES: tuple[Stage, ...] = (
         stages.bearing,
         (
             *("loads", "beams", "spread", "flexed", "lattice", "shape", "masses", "speeds", "flight", "gliding"),
-            *("polar", "handling", "air", "brief", "surfaces", "wheels"),
+            *("polar", "handling", "air", "brief", "surfaces", "bodies", "wheels", "bracing"),
         ),
         ("mass.auw", "speed.max"),
     ),
@@ -130,7 +131,7 @@ STAGES: tuple[Stage, ...] = (
         stages.fastened,
         (
             *("fastenings", "bearing", "flexed", "beams", "masses", "parts", "power", "surfaces", "bodies"),
-            *("standing", "air", "brief"),
+            *("standing", "air", "brief", "bracing"),
         ),
     ),
     Stage(

@@ -13,6 +13,22 @@ class Entry(NamedTuple):
     about: str
 
 
+class Family(NamedTuple):
+    """Figures there is one of for every thing of a kind: the key before that, what it is, and the figure.
+
+    A place in the label takes the key's end, where that is a word of the trade.
+    """
+
+    stem: str
+    of: str
+    entry: Entry
+
+
+#: The mass of a group of items, and what a fastening bears.
+GROUP_MASS = Family("mass.group.", "group", Entry("{} mass", "mass", "sum of the items of one group"))
+JOINT_SHARE = Family("structure.joint_share.", "id", Entry("Load on a joint", "fraction", "over what it may bear"))
+FAMILIES = (GROUP_MASS, JOINT_SHARE)
+
 REGISTER: dict[str, Entry] = {
     "mass.auw": Entry("All-up weight", "mass", "as it will fly: everything aboard, and what the unweighed still gains"),
     "mass.ceiling": Entry("Ceiling", "mass", "heaviest acceptable all-up weight, from the brief"),
@@ -194,3 +210,28 @@ def vital(power: object | None) -> tuple[str, ...]:
         Keys of figures.
     """
     return GLIDER_BLOCK if power is None else TITLE_BLOCK
+
+
+def entry_of(key: str) -> Entry:
+    """Return what is registered of a figure, by itself or as one of a family.
+
+    Parameters
+    ----------
+    key : str
+
+    Returns
+    -------
+    Entry
+
+    Raises
+    ------
+    KeyError
+        Of a key that is not registered.
+    """
+    if key in REGISTER:
+        return REGISTER[key]
+    family = next((family for family in FAMILIES if key.startswith(family.stem)), None)
+    if family is None:
+        raise KeyError(key)
+    entry = family.entry
+    return entry._replace(label=entry.label.replace("{}", key.removeprefix(family.stem).capitalize()))

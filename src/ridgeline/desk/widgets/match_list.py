@@ -5,17 +5,19 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.paint import fit, hatch, line, write
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.widgets.row_list import RowList
 from ridgeline.engine.advice.match import Match
 from ridgeline.engine.power.prop_sizes import size_words
 from ridgeline.units import shown
 
-_ROW, _HEAD = 19, 20
+#: Heights of rows, of the head, and of the dashed rule above the near misses, px.
+_ROW, _HEAD, _RULE = RowList.row_height, 20, 6
 
 
 def short_name(match: Match) -> str:
@@ -26,98 +28,46 @@ def short_name(match: Match) -> str:
     return f"{motor} · {size_words(match.propeller)}{blades}{words} · {match.pack.name}"
 
 
-class MatchList(QWidget):
+class MatchList(RowList):
     """Rows of matches, the near misses under a dashed rule; arrows move, Enter fits, Space sets beside."""
 
-    picked = Signal(int)
-    fitted = Signal(int)
     pinned = Signal(int)
+    head, foot = _HEAD, _RULE
 
     def __init__(self, parent: QWidget, store: Store) -> None:
-        super().__init__(parent)
-        self._store = store
-        self.rows: tuple[Match, ...] = ()
+        super().__init__(parent, store)
         self.good = 0
-        self.chosen = -1
-        self._first = 0
         self._window: tuple[float, float] | None = None
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self._name()
+        self.set_rows((), -1)
 
     def show_matches(
         self, good: tuple[Match, ...], near: tuple[Match, ...], window: tuple[float, float] | None
     ) -> None:
         """Show what fits, then what nearly does; ``window`` is the balance wanted, m."""
-        self.rows, self.good, self._window = (*good, *near), len(good), window
-        self.chosen = min(self.chosen, len(self.rows) - 1)
-        self._first = 0
-        self._name()
-        self.update()
+        self.good, self._window = len(good), window
+        rows = (*good, *near)
+        self.set_rows(rows, min(self.chosen, len(rows) - 1))
 
-    def choose(self, index: int) -> None:
-        """Choose a row and keep it in view."""
-        if not self.rows:
-            return
-        self.chosen = min(max(index, 0), len(self.rows) - 1)
-        room = self.shown_rows()
-        self._first = min(max(self._first, self.chosen - room + 1), self.chosen)
-        self._name()
-        self.picked.emit(self.chosen)
-        self.update()
-
-    def _name(self) -> None:
-        if 0 <= self.chosen < len(self.rows):
-            self.setAccessibleName(f"match {self.chosen + 1} of {len(self.rows)}: {short_name(self.rows[self.chosen])}")
-        else:
-            self.setAccessibleName(f"{len(self.rows)} matches")
-
-    def shown_rows(self) -> int:
-        """Return how many rows there is room for."""
-        return max(int((self.height() - _HEAD - 6) // _ROW), 1)
+    def named(self) -> str:
+        if self.chosen < 0:
+            return f"{len(self.rows)} matches"
+        return f"match {self.chosen + 1} of {len(self.rows)}: {short_name(self.rows[self.chosen])}"
 
     def row_at(self, y: float) -> int:
         """Return the row at a height, −1 for none."""
-        index = self._first + math.floor((y - _HEAD - (6 if y > self._rule_y() else 0)) / _ROW)
+        index = self._first + math.floor((y - _HEAD - (_RULE if y > self._rule_y() else 0)) / _ROW)
         return index if y > _HEAD and index < len(self.rows) else -1
 
     def place_of(self, index: int) -> QRectF:
         """Return where a row is drawn, px."""
-        y = _HEAD + (index - self._first) * _ROW + (6 if index >= self.good else 0)
+        y = _HEAD + (index - self._first) * _ROW + (_RULE if index >= self.good else 0)
         return QRectF(0, y, self.width(), _ROW)
 
     def _rule_y(self) -> float:
         return _HEAD + (self.good - self._first) * _ROW
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        self.setFocus()
-        index = self.row_at(event.position().y())
-        if index >= 0:
-            self.choose(index)
-
-    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        index = self.row_at(event.position().y())
-        if index >= 0:
-            self.fitted.emit(index)
-
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        steps = -1 if event.angleDelta().y() > 0 else 1
-        self._first = min(max(self._first + 3 * steps, 0), max(len(self.rows) - self.shown_rows(), 0))
-        self.update()
-
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        moves = {
-            Qt.Key.Key_Up: -1,
-            Qt.Key.Key_Down: 1,
-            Qt.Key.Key_PageUp: -self.shown_rows(),
-            Qt.Key.Key_PageDown: self.shown_rows(),
-        }
-        key = Qt.Key(event.key())
-        if key in moves:
-            self.choose(self.chosen + moves[key])
-        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.chosen >= 0:
-            self.fitted.emit(self.chosen)
-        elif key == Qt.Key.Key_Space and self.chosen >= 0:
+        if event.key() == Qt.Key.Key_Space and self.chosen >= 0:
             self.pinned.emit(self.chosen)
         else:
             super().keyPressEvent(event)

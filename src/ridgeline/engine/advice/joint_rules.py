@@ -8,11 +8,12 @@ from ridgeline.design.document import Design
 from ridgeline.design.fastening import Fastening
 from ridgeline.design.paths import Change
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.engine.report import Finding, Remedy, Report
+from ridgeline.engine.register import JOINT_SHARE
+from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.held_together import usual_fastenings
-from ridgeline.engine.stages.fastening import JOINT
 from ridgeline.engine.structure.cases import ULTIMATE
 from ridgeline.engine.structure.fastened import stronger
+from ridgeline.engine.structure.fastening_laws import Share
 
 #: What is counted, by kind, and what is measured instead.
 _COUNTED = {
@@ -26,6 +27,13 @@ _COUNTED = {
 _MEASURED = {"length": "long", "width": "wide", "size": "thick"}
 #: A way out comes to this share, so that the next gram does not undo it.
 _TO = 0.97
+
+
+def level_of(share: Share) -> Level:
+    """Return how a fastening under load is judged: a look past what it bears, a stop where the reserve is used up."""
+    if share.share <= 1 + 1e-9:
+        return "settled"
+    return "stop" if share.share > ULTIMATE else "look"
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -46,46 +54,54 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     weak = False
     for index, (one, shares) in enumerate(held.rows):
         worst = shares[0]
-        if worst.share <= 1 + 1e-9:
+        if level_of(worst) == "settled":
             continue
         weak = True
         better = stronger(one, held.doing, _TO)
         amounts = Measured(worst.load, worst.quantity), Measured(worst.bears, worst.quantity)
+        words = worst.words
         ways = () if better is None else (_way(one, better, index),)
         yield Finding(
             f"structure.joint.{one.id}",
-            "stop" if worst.share > ULTIMATE else "look",
+            level_of(worst),
             "structure",
-            say(f"{one.name}: {{}} of what it bears.", Measured(worst.share, "fraction", 0)),
-            say(f"{{}} of {{}}: {worst.words}.", *amounts),
+            say("{}: {} of what it bears.", one.name, Measured(worst.share, "fraction", 0)),
+            say(f"{{}} of {{}}: {words.template}.", *amounts, *words.values),
             ways,
-            (JOINT + one.id,),
+            (JOINT_SHARE.stem + one.id,),
         )
     if not weak:
         nearest = max(held.rows, key=lambda row: row[1][0].share)
-        count = len(held.rows)
+        count, words = len(held.rows), nearest[1][0].words
         yield Finding(
             "structure.joints",
             "settled",
             "structure",
-            say(f"All {count} joints hold; {nearest[0].name} is nearest." if count > 1 else "Its one joint holds."),
-            say(f"{{}} of what it bears: {nearest[1][0].words}.", Measured(nearest[1][0].share, "fraction", 0)),
+            say(f"All {count} joints hold; {{}} is nearest.", nearest[0].name)
+            if count > 1
+            else (say("Its one joint holds.")),
+            say(
+                f"{{}} of what it bears: {words.template}.",
+                Measured(nearest[1][0].share, "fraction", 0),
+                *words.values,
+            ),
             (),
-            (JOINT + nearest[0].id,),
+            (JOINT_SHARE.stem + nearest[0].id,),
         )
 
 
 def _the_usual(design: Design, report: Report) -> Iterator[Remedy]:
     usual = usual_fastenings(design, report)
     if usual:
-        words = "Say the usual: " + ", ".join(one.name[0].lower() + one.name[1:] for one in usual[:3]) + " …"
-        yield Remedy("usual_joints", say(words.replace("{}", "")), (Change("fastenings", usual),))
+        names = ", ".join(one.name[0].lower() + one.name[1:] for one in usual[:3])
+        yield Remedy("usual_joints", say("Say the usual: {} …", names), (Change("fastenings", usual),))
 
 
 def _way(one: Fastening, better: Fastening, index: int) -> Remedy:
     """Return the edit that makes a fastening hold, in words of what changes."""
-    told, changes = [], []
-    values = []
+    told: list[str] = []
+    changes: list[Change] = []
+    values: list[Measured] = []
     for field in ("count", "size", "length", "width", "inner"):
         now, then = getattr(one, field), getattr(better, field)
         if now == then:
@@ -96,4 +112,4 @@ def _way(one: Fastening, better: Fastening, index: int) -> Remedy:
         elif field in _MEASURED:
             told.append(f"{{}} {_MEASURED[field]}")
             values.append(Measured(then, "length", 1))
-    return Remedy("hold", say(f"{one.name}: " + ", ".join(told), *values), tuple(changes))
+    return Remedy("hold", say("{}: " + ", ".join(told), one.name, *values), tuple(changes))

@@ -18,16 +18,18 @@ from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Remedy, Report
 from ridgeline.engine.results import given
 from ridgeline.engine.sizing.building import RODS
-from ridgeline.engine.sizing.forms import resectioned, thickness_of
+from ridgeline.engine.sizing.forms import FORM_OF, resectioned, thickness_of
 from ridgeline.engine.sizing.offers import changed_part
-from ridgeline.engine.structure.choosing import Question, answers, fitted, question_of, shortest_end, with_spar_of
+from ridgeline.engine.structure.choosing import Question, answers, fitted, question_of, reaching, with_spar_of
 from ridgeline.engine.structure.half import half_of
+from ridgeline.engine.structure.sleeves import Sleeve, sleeves, spar_strength
+from ridgeline.engine.structure.stepped import stepped, steps_of
 from ridgeline.engine.structure.stock import Tried
 
 #: A spar makes the aircraft heavier, and it must bear that too: this is kept beside what its own mass asks.
 _KEPT = 1.005
-#: Sections of flat tails.
-_PLATES = ("rounded_plate", "sharp_plate")
+#: A spar in two steps is work: it is offered where it saves this share of the one in one piece (chosen).
+_STEP_SAVES = 0.10
 #: Less than this is no change of weight, kg.
 _NO_HEAVIER = 5e-5
 #: A layout's wing bears a full pull at top speed where that weighs no more than this share of the aircraft (chosen).
@@ -63,9 +65,9 @@ def question(design: Design, report: Report, index: int, times: float = 1.0) -> 
     return question_of(half, times * own.moment, times * own.shear, tip)
 
 
-def lightest(asked: Question, stock: Sequence[Material], mass: float) -> Tried | None:
+def lightest(asked: Question, stock: Sequence[Material], mass: float, *, made: bool = True) -> Tried | None:
     """Return the lightest stock that holds with the weight it brings, kg of the whole aircraft; None without one."""
-    for tried in answers(asked, stock):
+    for tried in answers(asked, stock, made=made):
         if not tried.holds:
             return None
         more = _KEPT * (1 + tried.mass / max(mass, 1e-6))
@@ -76,7 +78,7 @@ def lightest(asked: Question, stock: Sequence[Material], mass: float) -> Tried |
 
 def fitting(design: Design, index: int, asked: Question, tried: Tried) -> tuple[Change, ...]:
     """Return the edits that give a surface a spar of a stock that was tried; its items follow."""
-    return with_spars(design, index, with_spar_of(design.surfaces[index], asked.which, fitted(asked, tried)))
+    return with_spars(design, index, with_spar_of(design.surfaces[index], asked.which, *fitted(asked, tried)))
 
 
 def with_spars(design: Design, index: int, spars: tuple[Spar, ...]) -> tuple[Change, ...]:
@@ -109,8 +111,10 @@ def spar_gain(design: Design, report: Report, index: int, changes: tuple[Change,
     return sum(item.count * (item.estimate or 0.0) for item in fresh) - before
 
 
-def called(name: str, number: int) -> str:
-    """Return what a stock is called: "2 × Carbon rod 3 mm"."""
+def called(name: str, number: int, *, apart: bool = False) -> str:
+    """Return what a stock is called: "2 × Carbon rod 3 mm", and where ``apart`` "Carbon rod 3 mm, front and rear"."""
+    if apart:
+        return f"{name}, front and rear"
     return name if number == 1 else f"{number} × {name}"
 
 
@@ -133,15 +137,13 @@ def stock_ways(design: Design, report: Report, index: int, times: float = 1.0) -
     asked, state = question(design, report, index, times), given(report.results.masses.state)
     if asked is None:
         return ()
-    end = shortest_end(asked)
-    if end > asked.end:
-        asked = asked._replace(end=end)
+    asked = reaching(asked)
     tried = lightest(asked, stock_of(report), state.mass)
     if tried is None:
         return ()
     changes = fitting(design, index, asked, tried)
     factor = times * given(report.results.bearing).factor / _share(design, index, asked, tried)
-    words = f"{called(tried.material.name, tried.number)}: bears {{}}, "
+    words = f"{called(tried.material.name, tried.number, apart=tried.apart)}: bears {{}}, "
     bears, gain = Measured(factor, "factor"), spar_gain(design, report, index, changes)
     if abs(gain) < _NO_HEAVIER:
         return (Remedy("stock", say(words + "as heavy as now", bears), changes),)
@@ -149,15 +151,71 @@ def stock_ways(design: Design, report: Report, index: int, times: float = 1.0) -
     return (Remedy("stock", say(words + f"{{}} {'more' if gain > 0 else 'less'}", bears, more), changes),)
 
 
+def stepped_way(design: Design, report: Report, index: int) -> Remedy | None:
+    """Offer a spar in two steps, where it weighs clearly less than the lightest in one.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+    index : int
+        Of the surface.
+
+    Returns
+    -------
+    Remedy or None
+    """
+    asked, state = question(design, report, index), given(report.results.masses.state)
+    if asked is None or asked.start > 0:
+        return None
+    asked = reaching(asked)
+    whole, found = lightest(asked, stock_of(report), state.mass), stepped(asked, stock_of(report))
+    if found is None or (whole is not None and whole.mass - found.mass < max(_STEP_SAVES * whole.mass, _NO_HEAVIER)):
+        return None
+    spars = with_spar_of(design.surfaces[index], asked.which, *steps_of(asked, found))
+    changes = with_spars(design, index, spars)
+    out = Measured(found.step * asked.half.half_span + float(asked.half.y[0]), "length")
+    gain = spar_gain(design, report, index, changes)
+    words = f"{found.inner.name} to {{}}, then {found.outer.name}: {{}} {'more' if gain > 0 else 'less'}"
+    return Remedy("stepped", say(words, out, Measured(abs(gain), "mass", 1)), changes)
+
+
 def _share(design: Design, index: int, asked: Question, tried: Tried) -> float:
     """Return what the loads come to over what the surface bears with another spar, skins beyond it and all."""
     surface = design.surfaces[index]
     assert surface.built is not None
-    spars = with_spar_of(surface, asked.which, fitted(asked, tried))
+    spars = with_spar_of(surface, asked.which, *fitted(asked, tried))
     built = surface.built.model_copy(update={"spars": spars})
     half = given(half_of(surface.model_copy(update={"built": built}), asked.half.seat))
     moment = np.interp(half.y, asked.half.y, asked.greatest)
     return max(float((moment / half.bears).max()), 1e-6)
+
+
+def joiners(design: Design, report: Report, index: int, *, broken: bool) -> tuple[Sleeve, ...]:
+    """Return what joins the main spar of a surface in its middle, or mends it to all it may carry, the lightest first.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+        Of the design.
+    index : int
+        Of the surface.
+    broken : bool
+        Mended where it broke: the loads there are not known, so that it is to bear all the spar could.
+
+    Returns
+    -------
+    tuple of Sleeve
+        None without a spar.
+    """
+    found, asked = report.results.bearing, question(design, report, index)
+    own = None if found is None else found.borne[index]
+    if asked is None or asked.which is None or own is None:
+        return ()
+    spar = asked.half.spars[asked.which]
+    moment = spar_strength(spar) if broken else float(asked.greatest[asked.half.at_seat])
+    return sleeves(spar, stock_of(report), moment, float(np.abs(own.shear).max()))
 
 
 def hollow_way(design: Design, report: Report, index: int) -> tuple[Remedy, ...]:
@@ -175,7 +233,7 @@ def hollow_way(design: Design, report: Report, index: int) -> tuple[Remedy, ...]
     tuple of Remedy
     """
     surface, found, asked = design.surfaces[index], report.results.bearing, question(design, report, index)
-    if surface.built is None or surface.section not in _PLATES or asked is None or found is None:
+    if surface.built is None or FORM_OF.get(surface.section) != "plate" or asked is None or found is None:
         return ()
     thick = thickness_of("symmetrical", mean_chord_of(surface), surface.sheet)
     fields = {**resectioned(surface, "symmetrical"), "thickness": round(thick, 4)}
@@ -187,20 +245,19 @@ def hollow_way(design: Design, report: Report, index: int) -> tuple[Remedy, ...]
     moment, shear = (
         np.array([np.interp(half.y, asked.half.y, row) for row in rows]) for rows in (own.moment, own.shear)
     )
-    fresh = question_of(half, moment, shear, 1.0)
-    fresh = fresh._replace(end=max(fresh.end, shortest_end(fresh)))
+    fresh = reaching(question_of(half, moment, shear, 1.0))
     # It lifts as it did, and weighs more: the loads of a tail come of air alone.
     tried = next((one for one in answers(fresh, stock_of(report)) if one.holds), None)
     if tried is not None and np.any(fresh.greatest > half.bears):
         assert built.built is not None
         fields = {**fields, "built": built.built.model_copy(
-            update={"spars": with_spar_of(built, fresh.which, fitted(fresh, tried))})}  # fmt: skip
+            update={"spars": with_spar_of(built, fresh.which, *fitted(fresh, tried))})}  # fmt: skip
     elif np.any(fresh.greatest > half.bears):
         return ()
     changes = changed_part(design, f"surfaces[{index}]", fields)
     gain = mass_gained(design, report, changes)
-    words = say(f"{surface.name} hollow, {built.thickness * 1e3:.0f} mm thick: {{}} {'more' if gain >= 0 else 'less'}",
-                Measured(abs(gain), "mass", 1))  # fmt: skip
+    words = say(f"{{}} hollow, {{}} thick: {{}} {'more' if gain >= 0 else 'less'}",
+                surface.name, Measured(built.thickness, "length", 0), Measured(abs(gain), "mass", 1))  # fmt: skip
     return (Remedy("hollow", words, changes),)
 
 
@@ -223,16 +280,18 @@ def with_sized_spars(design: Design, report: Report, stock: Sequence[Material]) 
     state, found = report.results.masses.state, report.results.bearing
     if state is None or found is None:
         return design
+    # A layout takes what every shop has: strips of board and channels are for who asks for them.
+    bought = [material for material in stock if not material.sides]
     for index in range(len(design.surfaces)):
         asked = question(design, report, index)
         if asked is None:
             continue
-        asked = asked._replace(end=max(asked.end, shortest_end(asked)))
-        tried = lightest(asked, stock, state.mass)
+        asked = reaching(asked)
+        tried = lightest(asked, bought, state.mass, made=False)
         if index == found.main and found.pull is not None and found.pull > found.factor and tried is not None:
             # It need not bend less then.
             harder = asked._replace(greatest=found.pull / found.factor * asked.greatest)
-            stronger = lightest(harder, stock, state.mass)
+            stronger = lightest(harder, bought, state.mass, made=False)
             if stronger is not None and stronger.mass - tried.mass <= _FEW * state.mass:
                 tried = stronger
         if tried is not None and _differs(design.surfaces[index], asked, tried):
@@ -244,4 +303,4 @@ def _differs(surface: Surface, asked: Question, tried: Tried) -> bool:
     if asked.which is None:
         return bool(np.any(asked.greatest > asked.half.bears))
     assert surface.built is not None
-    return surface.built.spars[asked.which] != fitted(asked, tried)
+    return (surface.built.spars[asked.which],) != fitted(asked, tried)

@@ -47,6 +47,6 @@ def weakened(design: Design, report: Report, changes: Iterable[Change]) -> Phras
         moment = np.abs(own.moment).max(axis=0)
         share = float((np.interp(half.y, before.y, moment) / half.bears).max())
         if share > 1:
-            factor = Measured(found.factor / share, "factor")
-            return say(f"{surface.name} then bears {{}} of {{}}", factor, Measured(found.factor, "factor"))
+            bears, asked = Measured(found.factor / share, "factor"), Measured(found.factor, "factor")
+            return say("{} then bears {} of {}", surface.name, bears, asked)
     return None

@@ -6,10 +6,12 @@ import math
 from collections.abc import Iterator
 from functools import partial
 
+from ridgeline.design.airframe import Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
+from ridgeline.engine.advice.brace_ways import brace_ways
 from ridgeline.engine.advice.spar_ways import called, hollow_way, stock_of, stock_ways
-from ridgeline.engine.geometry.reference import WINGS
+from ridgeline.engine.geometry.reference import LIFTING, WINGS
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.offers import changed_part, first_build
@@ -30,6 +32,13 @@ _TRIES, _LOWER = 4, 0.97
 _OF_FACTOR = ("pull", "push", "roll")
 
 
+def level_of(surface: Surface, own: Borne) -> Level:
+    """Return how a surface is judged by the greatest share of what it bears."""
+    if own.greatest <= 1 + 1e-9:
+        return "settled"
+    return "stop" if own.greatest > (_SURELY if surface.role in WINGS else ULTIMATE) else "look"
+
+
 def findings(design: Design, report: Report) -> Iterator[Finding]:
     """Judge what every surface bears."""
     found = report.results.bearing
@@ -48,8 +57,9 @@ def _bears(design: Design, report: Report, found: Bearing, index: int, half: Hal
     wing = surface.role in WINGS
     key = "structure.wing" if index == found.main else f"structure.{'wing' if wing else 'tail'}.{surface.id}"
     what = _called(half, own)
-    case = found.cases[own.worst].key if wing or surface.role == "foreplane" else ""
-    if share <= 1 + 1e-9:
+    case = found.cases[own.worst].key if surface.role in LIFTING else ""
+    level = level_of(surface, own)
+    if level == "settled":
         if wing:
             yield from _settled(key, design, report, found, index, half, own)
         return
@@ -61,7 +71,7 @@ def _bears(design: Design, report: Report, found: Bearing, index: int, half: Hal
         )
     yield Finding(
         key,
-        "stop" if share > (_SURELY if wing else ULTIMATE) else "look",
+        level,
         "structure",
         text,
         _why(half, own),
@@ -76,6 +86,8 @@ def _ways_to_bear(design: Design, report: Report, found: Bearing, index: int, sh
     yield from stock
     if not stock and design.surfaces[index].role not in WINGS:
         yield from hollow_way(design, report, index)
+    if design.surfaces[index].role in WINGS:
+        yield from brace_ways(design, report, index)
     if share is not None:
         yield from _gentler(design, report, found, index, share)
 

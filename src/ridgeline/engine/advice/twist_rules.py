@@ -21,7 +21,7 @@ from ridgeline.engine.sizing.forms import rebuilt
 from ridgeline.engine.sizing.offers import changed_part
 from ridgeline.engine.stages.bearing import Bearing
 from ridgeline.engine.stages.twisting import FAR, OVER_DIVE, Twisting, divergence_of
-from ridgeline.engine.structure.choosing import main_spar, with_spar_of
+from ridgeline.engine.structure.choosing import main_spar, rear_place, with_spar_of
 from ridgeline.engine.structure.half import Half, half_of
 
 #: Least of the ailerons that is to be left in cruise (second part of the handbook §16.5).
@@ -34,8 +34,6 @@ SLOP, _FAST, _LARGE = 0.015, 25.0, 0.2
 #: What is laid on all round (the shipped materials): mass per area and stiffness in shear.
 GLASS = Covering(material="Glass cloth 25 g/m2, with resin", areal=0.050, wall=6e4)
 FILM = Covering(material="Laminating film", areal=0.045, wall=3e4)
-#: A rear spar stands this far ahead of the hinge and this far behind the main one at least, shares of the chord.
-_AHEAD, _APART, _REARMOST = 0.05, 0.15, 0.70
 #: Where lift acts: a spar there is not twisted off, share of the chord.
 _QUARTER = 0.25
 #: Ailerons are shortened in these steps of their length.
@@ -139,7 +137,7 @@ def _why(twist: Twisting, left: float, top: float | None, report: Report) -> Phr
         else:
             words += ", nothing at top speed: keep the throttle down"
     built = twist.half.surface.built
-    papers = built is not None and built.board.faced and built.board.peeled < 2
+    papers = built is not None and built.board.papers > 0
     return say(
         words + f". {OVER_DIVE:g} times a dive is wanted." + (" Tape over paper adds nothing." if papers else ""),
         *values,
@@ -234,8 +232,8 @@ def cures(design: Design, report: Report) -> tuple[Cure, ...]:
         reversal, divergence = _speeds(after, found, report)
         if not (_better(reversal, twist.reversal) or _better(divergence, twist.divergence)):
             continue
-        if key in ("rear_spar", "forward"):
-            changes = with_spars(design, index, fields["built"].spars)
+        if after.spars != half.spars:
+            changes = with_spars(design, index, after.spars)
             gain = spar_gain(design, report, index, changes)
         else:
             changes = changed_part(design, f"surfaces[{index}]", fields)
@@ -281,15 +279,14 @@ def _ideas(surface: Surface, half: Half) -> Iterator[tuple[str, str, dict[str, A
     wall = 0.0 if built.covering is None else built.covering.wall * built.covering.layers
     if wall < GLASS.wall:
         yield "glass", "Glass 25 g/m² laid on both faces", of(covering=GLASS)
-    bare = not built.board.faced or built.board.peeled == 2 or built.form == "core"
+    bare = not built.board.papers or built.form == "core"
     if bare and built.form != "printed" and wall < FILM.wall:
         yield "film", "Laminating film on both faces", of(covering=FILM)
     which = main_spar(surface)
     if which is not None:
         spar = built.spars[which]
-        hinge = min((1 - float(hinge_share(surface, c, [c.start])[0]) for c in surface.controls), default=1.0)
-        place = round(min(hinge - _AHEAD, _REARMOST), 2)
-        if place - spar.place >= _APART and len(built.spars) < 2:
+        place = rear_place(surface, spar.place)
+        if place is not None and len(built.spars) < 2:
             rear = spar.model_copy(update={"place": place})
             yield "rear_spar", f"A second {spar.material} at {100 * place:.0f} % of the chord", of(
                 spars=(*built.spars, rear)

@@ -17,6 +17,7 @@ from ridgeline.engine.figures import Figure
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.power.classes import mass_of
 from ridgeline.engine.power.exchange import exchange, scaled
+from ridgeline.engine.register import GROUP_MASS
 from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.engine.weights.growth import growth_of
 from ridgeline.engine.weights.items import ESTIMATE_SIGMA, kinds_of
@@ -130,7 +131,7 @@ def _over_allowance(design: Design, report: Report) -> Iterator[Finding]:
             say(f"{name.capitalize()}: {{}} over its allowance of {{}}.", over, Measured(limit, "mass")),
             say("Another group has to give that, or the ceiling is nearer."),
             (Remedy("allow", words, (Change(f"allowances.{name}", math.ceil(mass * 1000 - 1e-6) / 1000),)),),
-            (f"mass.group.{name}",),
+            (GROUP_MASS.stem + name,),
         )
 
 

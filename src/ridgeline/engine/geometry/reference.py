@@ -11,6 +11,8 @@ from ridgeline.engine.geometry.surfaces import SurfaceGeometry, measure_surface
 
 WINGS = ("wing",)
 TAILS = ("stabiliser", "v_tail")
+#: What is judged as a wing under load, and lifts as one.
+LIFTING = (*WINGS, "foreplane")
 
 
 @dataclass(frozen=True)

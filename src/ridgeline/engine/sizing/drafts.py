@@ -60,7 +60,7 @@ class Way:
     """One way to meet a brief: with its loading, the plan it is built by, the sizes, and the power train.
 
     ``expected`` kg is what it comes to, by the ratio until it is drafted; ``lacks`` is what its power train then lacks
-    of the time wished and of an easy cruise, a share.
+    of the time wished and of an easy cruise, and its wing of a twist that bears level flight, shares.
     """
 
     brief: Brief

@@ -37,7 +37,7 @@ _WHEEL_OUT, _WHEEL_BACK = 0.09, 0.05
 
 #: Struts between two wings: how many, their place along the chord and out along the half span, and carbon rod of 3 mm
 #: for them, m and kg/m.
-_STRUTS, _STRUTS_AT, _STRUTS_OUT, _STRUT_WIDTH, _STRUT_LINEAR = 4, 0.4, 0.65, 0.003, 0.011
+_STRUTS, _STRUTS_AT, STRUTS_OUT, STRUT_WIDTH, _STRUT_LINEAR = 4, 0.4, 0.65, 0.003, 0.011
 
 
 def servo_for(shelf: Shelf, mass: float, share: float) -> Servo:
@@ -208,12 +208,12 @@ def struts_between(wings: tuple[Surface, ...]) -> tuple[tuple[Item, ...], tuple[
                 count=_STRUTS,
                 mirrored=True,
                 x=middle,
-                y=_STRUTS_OUT * upper.stations[-1].y,
+                y=STRUTS_OUT * upper.stations[-1].y,
                 z=0.5 * (upper.z + lower.z),
                 estimate=_STRUT_LINEAR * gap,
             )
         )
-        winds.append(DragItem(name=name, kind="wire", count=_STRUTS, length=gap, width=_STRUT_WIDTH))
+        winds.append(DragItem(name=name, kind="wire", count=_STRUTS, length=gap, width=STRUT_WIDTH))
     return tuple(items), tuple(winds)
 
 

@@ -7,7 +7,7 @@ from ridgeline.engine.stages.common import Last, Outcome
 from ridgeline.engine.stages.dragging import drag_list, polar
 from ridgeline.engine.stages.fastening import fastened
 from ridgeline.engine.stages.flaps import flaps
-from ridgeline.engine.stages.flexing import beams, flexed, spread
+from ridgeline.engine.stages.flexing import beams, bracing, flexed, spread
 from ridgeline.engine.stages.flying import flight, pulling
 from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
@@ -33,6 +33,7 @@ __all__ = [
     "beams",
     "bearing",
     "bodies",
+    "bracing",
     "clearances",
     "drag_list",
     "extents",

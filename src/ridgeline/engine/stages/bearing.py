@@ -8,9 +8,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ridgeline.design.airframe import Surface, Wheel
+from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.axes import is_upright
 from ridgeline.design.brief import Brief
+from ridgeline.design.fastening import Fastening
 from ridgeline.design.hinges import mean_share
 from ridgeline.design.loads import Loads
 from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS, AirframeLattice
@@ -22,18 +23,21 @@ from ridgeline.engine.aero.sections import SLOPE_FACTOR
 from ridgeline.engine.aero.throws import travel
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
-from ridgeline.engine.geometry.reference import WINGS, main_wing
+from ridgeline.engine.geometry.planform import panel_areas
+from ridgeline.engine.geometry.reference import LIFTING, main_wing
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.power.flight import FlightFigures
 from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Air, Outcome, Told
-from ridgeline.engine.stages.flexing import LOAD_SIGMA, Flexed, bend_figure, pulls_level, settled
+from ridgeline.engine.stages.flexing import AT_SEAT, Flexed, bend_figure, hold, lifted_put, pulls_level, settled
 from ridgeline.engine.stages.handling import Handling
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.structure.beam import Carried, carried
-from ridgeline.engine.structure.cases import ULTIMATE, powered_dive, pull_factor, unpowered_dive
+from ridgeline.engine.structure.bracing import Braced, thrust_share
+from ridgeline.engine.structure.cases import ULTIMATE, powered_dive, pull_factor, swing_speed, unpowered_dive
 from ridgeline.engine.structure.half import Half, why_not
+from ridgeline.engine.structure.hung import Hanging
 from ridgeline.engine.structure.load_cases import Case, Flown, cases_of, design_factor
 from ridgeline.engine.structure.span_load import SpanLoad
 
@@ -52,8 +56,8 @@ _NO_LIFT = 1e-3
 class Borne:
     """What a half bears: moments N m and shears N of every case (cases, n), and over what it may bear.
 
-    ``share`` (cases, n); ``worst`` the case and ``at`` the station with the greatest; ``shear_share`` that in shear.
-    ``bend`` (n,) m up in the pull.
+    ``share`` (cases, n), in bending and by what pushes along it; ``worst`` the case and ``at`` the station with the
+    greatest; ``shear_share`` that in shear. ``bend`` (n,) m up in the pull.
     """
 
     words: tuple[str, ...]
@@ -75,7 +79,8 @@ class Borne:
 class Bearing:
     """The structure under load: cases, what each surface bears (None where not known), speeds m/s and factors.
 
-    ``pull`` is the load factor a full pull reaches at top speed, None without one.
+    ``pull`` is the load factor a full pull reaches at top speed, None without one. ``free`` is what halves would carry
+    without their braces, (cases, n) each, ``braced`` what those do.
     """
 
     factor: float
@@ -85,6 +90,13 @@ class Bearing:
     dive: float | None
     top: float | None
     pull: float | None
+    free: tuple[Carried | None, ...]
+    braced: Braced
+
+    @property
+    def swing(self) -> float:
+        """The load factor along the span of a launch by the wing tip, 0 where it is not launched so."""
+        return max((case.swing for case in self.cases), default=0.0)
 
 
 def bearing(
@@ -103,7 +115,9 @@ def bearing(
     here: Air,
     brief: Brief,
     surfaces: tuple[Surface, ...],
+    bodies: tuple[Body, ...],
     wheels: tuple[Wheel, ...],
+    braces: tuple[Fastening, ...],
     told: Told,
 ) -> Outcome[Bearing | None]:
     """Judge every half by every load case."""
@@ -114,7 +128,7 @@ def bearing(
         why = NO_WING if model is None else NO_MASS
         return Outcome(None, (factor, *(absent(key, why) for key in _STATIC[1:])))
     top = None if level is None else level.top_speed
-    diving = _dive(loads, told, mass, glides, polar, here, top)
+    diving = _launched(_dive(loads, told, mass, glides, polar, here, top), loads, form.reference.span)
     flown = Flown(
         speed.stall,
         speed.cruise,
@@ -126,20 +140,31 @@ def bearing(
         model.flap is not None,
         model.roll_control is not None,
         bool(wheels),
+        form.reference.span,
     )
     cases = cases_of(loads, brief, flown)
     weight, corner = mass.state.mass * GRAVITY, cases[0].speed
-    borne = tuple(
+    free = tuple(
         None
-        if half is None or load is None or down is None
-        else _of_wing(half, load, down, cases, model, weight, handled, here.density)
-        if surface.role in (*WINGS, "foreplane")
-        else _of_tail(half, surface, min(corner, diving.value or corner), brief.purpose, here.density)
-        for half, load, down, surface in zip(halves, spread, flex.weight, surfaces, strict=True)
+        if load is None or down is None or surface.role not in LIFTING
+        else _pulled(load, down, cases, model, weight, handled, here.density)
+        for load, down, surface in zip(spread, flex.weight, surfaces, strict=True)
     )
     main = surfaces.index(main_wing(surfaces))
+    held = hold(halves, list(free), braces, surfaces, bodies)
+    words = tuple(case.words for case in cases)
+    borne = tuple(
+        None
+        if half is None or spread[k] is None or flex.weight[k] is None
+        else _borne(
+            half, words, load, _along(half, k, held, cases, flex.hanging[k], mass.state.mass if k == main else 0.0)
+        )
+        if load is not None
+        else _of_tail(half, surface, min(corner, diving.value or corner), brief.purpose, here.density)
+        for k, (half, load, surface) in enumerate(zip(halves, held.carried, surfaces, strict=True))
+    )
     pull = None if top is None else pull_factor(top, speed.stall)
-    result = Bearing(n, cases, borne, main, diving.value, top, pull)
+    result = Bearing(n, cases, borne, main, diving.value, top, pull, free, held)
     half, own = halves[main], borne[main]
     if half is None or own is None:
         why = f"{surfaces[main].name}: {why_not(surfaces[main])}"
@@ -147,8 +172,7 @@ def bearing(
     return Outcome(result, (factor, diving, _share(result, half, own, told), _tip(result, half, own, told)))
 
 
-def _of_wing(
-    half: Half,
+def _pulled(
     load: SpanLoad,
     down: Carried,
     cases: tuple[Case, ...],
@@ -156,7 +180,8 @@ def _of_wing(
     weight: float,
     handled: Handling | None,
     density: float,
-) -> Borne:
+) -> Carried:
+    """Return shear and moment of a half in every case, (cases, n)."""
     flap = 0.0 if handled is None else effective_deflection(handled.throws.flap)
     roll = 0.0 if handled is None else handled.throws.roll
     rows = np.zeros((len(cases), 5))
@@ -169,7 +194,24 @@ def _of_wing(
         inertia[k] = case.inertia
     moment = rows @ load.moment + inertia[:, None] * down.moment
     shear = rows @ load.shear + inertia[:, None] * down.shear
-    return _borne(half, tuple(case.words for case in cases), moment, shear)
+    return Carried(shear, moment)
+
+
+def _along(half: Half, place: int, held: Braced, cases: tuple[Case, ...], hung: Hanging, mass: float) -> Array | None:
+    """Return the share of what a half may bear along itself, (cases, n): braces push, a launch by its tip pulls.
+
+    ``mass`` kg is what hangs on a wing that is swung, 0 of another surface. None where nothing acts along it.
+    """
+    thrust, swung = held.thrust[place], np.array([case.swing for case in cases])
+    if thrust is None or not (thrust.any() or (swung.any() and mass > 0)):
+        return None
+    if mass > 0:
+        # The hand holds all but what lies farther out than a station.
+        area = np.concatenate([[0.0], np.cumsum(panel_areas(half.y, half.chord))])
+        outside = hung.panel * (1 - area / area[-1]) + sum(each * (half.y < out) for out, each in hung.items)
+        thrust = thrust - swung[:, None] * GRAVITY * (mass - outside)
+    ends = (end.out for brace in held.braces for end in brace.ends if end.half == place)
+    return thrust_share(half, thrust, max(ends, default=float(half.y[-1])))
 
 
 def tail_slope(surface: Surface) -> float:
@@ -216,11 +258,15 @@ def _of_tail(half: Half, surface: Surface, speed: float, purpose: str, density: 
     load = carried(half.y, 0.5 * density * speed**2 * lift * half.chord)
     moment = np.where(half.y < half.seat - 1e-9, np.interp(half.seat, half.y, load.moment), load.moment)
     words = "a slip of 15°" if upright else "full elevator"
-    return _borne(half, (f"{words} at the speed of a full pull",), moment[None], load.shear[None])
+    full = Carried(load.shear[None], moment[None])
+    return _borne(half, (f"{words} at the speed of a full pull",), full)
 
 
-def _borne(half: Half, words: tuple[str, ...], moment: Array, shear: Array) -> Borne:
+def _borne(half: Half, words: tuple[str, ...], load: Carried, along: Array | None = None) -> Borne:
+    shear, moment = load
     share = np.abs(moment) / np.maximum(half.bears, 1e-9)
+    if along is not None:
+        share = share + along
     worst, at = np.unravel_index(int(np.argmax(share)), share.shape)
     # Where a spar stands it takes the shear too.
     bare = ~half.spar_here & (half.skins.shear_bears > 0)
@@ -267,18 +313,28 @@ def _dive(
     )
 
 
+def _launched(diving: Figure, loads: Loads, span: float) -> Figure:
+    """Return the dive speed, no less than that at which a launch by the wing tip leaves the hand; a typed one stays."""
+    if not loads.swung or loads.dive_speed is not None:
+        return diving
+    fast = loads.swing_speed if loads.swing_speed is not None else swing_speed(span)
+    if diving.value is not None and diving.value >= fast:
+        return diving
+    row = {"V": Put(fast, "it leaves the hand with, swung by the wing tip", "speed", 0.15 / BAND * fast)}
+    return derive(_STATIC[1], "{V}", lambda V: V, row, source="docs/theory.md §13", note="faster than its dive")
+
+
 def _share(found: Bearing, half: Half, own: Borne, told: Told) -> Figure:
     moment, bears = float(own.moment[own.worst, own.at]), float(half.bears[own.at])
-    auw = told["mass.auw"]
-    spread = math.hypot(LOAD_SIGMA, auw.sigma / max(auw.value or 1.0, 1e-9))
-    place = "at the seat" if half.y[own.at] <= half.seat + 1e-6 else f"{1e3 * half.y[own.at]:.0f} mm out"
+    out = (half.y[own.at] - half.y[0]) / half.half_span
+    place = "at the seat" if half.y[own.at] <= half.seat + 1e-6 else f"at {out:.0%} of the panel"
     what = "spar" if half.spar_here[own.at] else "skins"
     return derive(
         "structure.wing_share",
         "{M}/{M_b}",
         lambda M, M_b: abs(M) / M_b,
         {
-            "M": Put(moment, f"moment {place}, lift less what hangs there", "torque", spread * abs(moment)),
+            "M": lifted_put(moment, f"moment {place}, lift less what hangs there", told),
             "M_b": Put(bears, f"the {what} may carry there, {ULTIMATE:g} below what breaks it", "torque",
                        STRENGTH_SIGMA * bears),
         },
@@ -288,8 +344,6 @@ def _share(found: Bearing, half: Half, own: Borne, told: Told) -> Figure:
 
 
 def _tip(found: Bearing, half: Half, own: Borne, told: Told) -> Figure:
-    at = int(np.argmin(np.abs(half.y - half.seat)))
-    auw = told["mass.auw"]
-    spread = math.hypot(LOAD_SIGMA, auw.sigma / max(auw.value or 1.0, 1e-9))
-    tip, moment = float(own.bend[-1]), float(own.moment[0, at])
-    return bend_figure("structure.tip_limit", half, tip, moment, f"in {found.cases[0].words}: tips up", spread)
+    moment = lifted_put(float(own.moment[0, half.at_seat]), AT_SEAT, told)
+    note = f"in {found.cases[0].words}: tips up"
+    return bend_figure("structure.tip_limit", half, float(own.bend[-1]), moment, note)

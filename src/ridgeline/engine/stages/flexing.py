@@ -9,17 +9,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.fastening import BRACES, Fastening
 from ridgeline.design.parts import Item
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.figures import Figure, Put, absent, derive, put
+from ridgeline.engine.figures import Figure, Put, absent, derive, later
 from ridgeline.engine.geometry.planform import panel_areas
 from ridgeline.engine.geometry.reference import WINGS, main_wing
 from ridgeline.engine.stages.common import NO_MASS, NO_WING, Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.structure.beam import Carried, bent
+from ridgeline.engine.structure.bracing import Braced, braced, braces_of
 from ridgeline.engine.structure.half import Half, half_of, seat_of, why_not
 from ridgeline.engine.structure.hung import Hanging, hanging_on
 from ridgeline.engine.structure.span_load import SpanLoad, hanging_load, span_load, strips_of
@@ -27,8 +29,10 @@ from ridgeline.engine.structure.span_load import SpanLoad, hanging_load, span_lo
 Array = NDArray[np.float64]
 _KEYS = ("structure.droop", "structure.flight_bend")
 #: One sigma, as shares: of the stiffness of skins (paper and core of one board differ from another's), of that of
-#: stock, and of the moment the lattice gives.
-SKIN_SIGMA, STOCK_SIGMA, LOAD_SIGMA = 0.25 / BAND, 0.10 / BAND, 0.07 / BAND
+#: stock, of the moment the lattice gives, and of that of what hangs on a half (chosen: how its mass lies along it).
+SKIN_SIGMA, STOCK_SIGMA, LOAD_SIGMA, HUNG_SIGMA = 0.25 / BAND, 0.10 / BAND, 0.07 / BAND, 0.10 / BAND
+#: What a moment is called that the edge of a seat has to bear.
+AT_SEAT = "moment at the seat"
 
 
 def beams(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> Outcome[tuple[Half | None, ...]]:
@@ -37,22 +41,27 @@ def beams(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...]) -> Outcome[tu
 
 
 def spread(halves: tuple[Half | None, ...], model: AirframeLattice | None) -> Outcome[tuple[SpanLoad | None, ...]]:
-    """Give shear, moment and couple of each half by a unit of each thing that pulls."""
+    """Give shear and moment of each half by a unit of each thing that pulls."""
     if model is None:
         return Outcome(tuple(None for _half in halves))
     return Outcome(
         tuple(
-            None if half is None else span_load(strips_of(model, k), half.y, (half.axis - 0.25) * half.chord, half.seat)
-            for k, half in enumerate(halves)
+            None if half is None else span_load(strips_of(model, k), half.y, half.seat) for k, half in enumerate(halves)
         )
     )
+
+
+def bracing(fastenings: tuple[Fastening, ...]) -> Outcome[tuple[Fastening, ...]]:
+    """Pick the fastenings that hold a wing out on its span: the others leave its bend alone."""
+    return Outcome(tuple(one for one in fastenings if one.kind in BRACES))
 
 
 @dataclass(frozen=True, eq=False)
 class Flexed:
     """How each surface lies: what hangs on it, its weight as shear and moment at 1 g, and its bend, m up, (n,) each.
 
-    ``carrying`` is the load in cruise, lift less weight. ``rest`` is the bend standing with nothing but its weight,
+    ``carrying`` is the load in cruise, lift less weight, as its braces leave it. ``rest`` is the bend standing with
+    nothing but its weight,
     ``flying`` that in cruise. None where a surface cannot be judged. ``dihedral`` is what the bend adds to the wings'
     equivalent dihedral, rad, where none was measured.
     """
@@ -97,6 +106,30 @@ def settled(half: Half, load: Carried) -> Array:
     return found - float(np.interp(half.seat, half.y, found))
 
 
+def hold(
+    halves: tuple[Half | None, ...],
+    loads: list[Carried | None],
+    braces: tuple[Fastening, ...],
+    surfaces: tuple[Surface, ...],
+    bodies: tuple[Body, ...],
+) -> Braced:
+    """Return what halves carry by cases, (cases, n) each, as their braces leave it.
+
+    Parameters
+    ----------
+    halves : tuple of Half or None
+    loads : list of Carried or None
+    braces : tuple of Fastening
+    surfaces : tuple of Surface
+    bodies : tuple of Body
+
+    Returns
+    -------
+    Braced
+    """
+    return braced(halves, loads, braces_of(braces, surfaces, bodies, halves))
+
+
 def flexed(
     halves: tuple[Half | None, ...],
     loads: tuple[SpanLoad | None, ...],
@@ -104,6 +137,8 @@ def flexed(
     mass: Masses,
     parts: tuple[Item, ...],
     surfaces: tuple[Surface, ...],
+    bodies: tuple[Body, ...],
+    braces: tuple[Fastening, ...],
     speed: Speeds | None,
     here: Air,
     told: Told,
@@ -118,23 +153,27 @@ def flexed(
     pressure = 0.5 * here.density * speed.cruise**2
     zero, alpha = pulls_level(model, mass.state.mass * GRAVITY, pressure)
     weight: list[Carried | None] = []
-    carrying: list[Carried | None] = []
-    rest: list[Array | None] = []
-    flying: list[Array | None] = []
+    free: list[Carried | None] = []
     for half, load, hung in zip(halves, loads, hanging, strict=True):
         if half is None or load is None:
-            for kept in (weight, carrying, rest, flying):
-                kept.append(None)
+            weight.append(None)
+            free.append(None)
             continue
         down = hanging_load(half.y, half.chord, hung.panel, hung.items, half.seat)
-        up = Carried(
-            zero * load.shear[0] + alpha * load.shear[1] + down.shear,
-            zero * load.moment[0] + alpha * load.moment[1] + down.moment,
-        )
+        # Standing and in cruise.
+        shear = np.array([down.shear, zero * load.shear[0] + alpha * load.shear[1] + down.shear])
+        moment = np.array([down.moment, zero * load.moment[0] + alpha * load.moment[1] + down.moment])
         weight.append(down)
-        carrying.append(up)
-        rest.append(settled(half, down))
-        flying.append(settled(half, up))
+        free.append(Carried(shear, moment))
+    held = hold(halves, free, braces, surfaces, bodies).carried
+    carrying = [None if one is None else Carried(one.shear[1], one.moment[1]) for one in held]
+    rest, flying = (
+        [
+            None if half is None or one is None else settled(half, Carried(one.shear[k], one.moment[k]))
+            for half, one in zip(halves, held, strict=True)
+        ]
+        for k in (0, 1)
+    )
     result = Flexed(
         hanging, tuple(weight), tuple(carrying), tuple(rest), tuple(flying), _dihedral(halves, flying, surfaces)
     )
@@ -163,23 +202,32 @@ def _dihedral(halves: tuple[Half | None, ...], flying: list[Array | None], surfa
 
 def stiffness_put(half: Half) -> Put:
     """Put the bending stiffness at the seat's edge into a formula, with what skins and stock err by."""
-    at = int(np.argmin(np.abs(half.y - half.seat)))
-    value, skin = float(half.bending[at]), half.skin_share
+    value, skin = float(half.bending[half.at_seat]), half.skin_share
     sigma = value * math.hypot(SKIN_SIGMA * skin, STOCK_SIGMA * (1 - skin))
     return Put(value, "bending stiffness at the seat", "bending_stiffness", sigma)
 
 
-def bend_figure(key: str, half: Half, tip: float, moment: float, note: str, sigma: float) -> Figure:
+def lifted_put(moment: float, label: str, told: Told) -> Put:
+    """Put a moment of lift less weight into a formula, N m: it errs as the lattice does and as the mass does."""
+    auw = told["mass.auw"]
+
+    def sigma() -> float:
+        return abs(moment) * math.hypot(LOAD_SIGMA, auw.sigma / max(auw.value or 1.0, 1e-9))
+
+    return later(moment, label, "torque", sigma)
+
+
+def bend_figure(key: str, half: Half, tip: float, moment: Put, note: str) -> Figure:
     """Give a bend of the tip by the moment at the seat: by how the load lies along the half, as it was integrated."""
     stiff, long = stiffness_put(half), float(half.y[-1] - half.seat)
-    shape = tip * stiff.value / (moment * long**2) if moment and long else 0.0
+    shape = tip * stiff.value / (moment.value * long**2) if moment.value and long else 0.0
     return derive(
         key,
         "{k}·{M}·{L}²/{EI}",
         lambda k, M, L, EI: k * M * L**2 / EI,
         {
             "k": Put(shape, "shape of load and stiffness along the half, integrated", "ratio"),
-            "M": Put(moment, "moment at the seat", "torque", sigma * abs(moment)),
+            "M": moment,
             "L": Put(long, "seat to tip", "length"),
             "EI": stiff,
         },
@@ -189,16 +237,14 @@ def bend_figure(key: str, half: Half, tip: float, moment: float, note: str, sigm
 
 
 def _figures(found: Flexed, half: Half, main: int, told: Told) -> tuple[Figure, Figure]:
-    at = int(np.argmin(np.abs(half.y - half.seat)))
     down, up = found.rest[main], found.flying[main]
     weight, net = found.weight[main], found.carrying[main]
     assert down is not None and up is not None and weight is not None and net is not None
-    spread = put(told["mass.auw"]).sigma / max(told["mass.auw"].value or 1.0, 1e-9)
-    own = float(weight.moment[at])
+    own = -float(weight.moment[half.at_seat])
+    hanging = Put(own, AT_SEAT, "torque", HUNG_SIGMA * abs(own))
+    lifted = lifted_put(float(net.moment[half.at_seat]), AT_SEAT, told)
     standing = bend_figure(
-        _KEYS[0], half, -float(down[-1]), -own, "at rest, held at its seat: tips down, by their own weight", 0.10 / BAND
+        _KEYS[0], half, -float(down[-1]), hanging, "at rest, held at its seat: tips down, by their own weight"
     )
-    flies = bend_figure(
-        _KEYS[1], half, float(up[-1]), float(net.moment[at]), "in cruise, 1 g: tips up", math.hypot(LOAD_SIGMA, spread)
-    )
+    flies = bend_figure(_KEYS[1], half, float(up[-1]), lifted, "in cruise, 1 g: tips up")
     return standing, flies

@@ -15,6 +15,7 @@ from ridgeline.design.power import PowerTrain
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.build.seats import Seats, seats_of
 from ridgeline.engine.figures import Figure, Put, Sides, absent, derive, put
+from ridgeline.engine.register import GROUP_MASS
 from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Last, Outcome, Told
 from ridgeline.engine.stages.shape import Shape
 from ridgeline.engine.weights.estimates import WHOLE, Extent, extents_of
@@ -179,7 +180,7 @@ def _balance_figures(auw: Figure, result: Masses, parts: tuple[Item, ...], state
     figures.append(_sum("mass.weighed", items.weighed, items, parts, "the scale"))
     for group in result.groups:
         mine = items.group == GROUPS.index(group)
-        figures.append(_sum(f"mass.group.{group}", mine, items, parts, "sum of its items"))
+        figures.append(_sum(GROUP_MASS.stem + group, mine, items, parts, "sum of its items"))
     return tuple(figures)
 
 

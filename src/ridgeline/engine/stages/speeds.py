@@ -25,7 +25,7 @@ from ridgeline.engine.aero.critical import (
 )
 from ridgeline.engine.aero.sections import lift_limit, section_of
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
-from ridgeline.engine.geometry.reference import WINGS
+from ridgeline.engine.geometry.reference import LIFTING, WINGS
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.engine.stages.common import HANDBOOK, NO_MASS, NO_WING, Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
@@ -198,7 +198,7 @@ def _limits(model: AirframeLattice, surfaces: tuple[Surface, ...], reynolds_per_
     """Return each strip's lift limit at its own Reynolds number; tails are not judged, they fly unloaded."""
     strips = model.loading(0.0)
     limits = np.full(len(strips.c_l), np.inf)
-    shapes = {k: section_of(s) for k, s in enumerate(surfaces) if s.role in (*WINGS, "foreplane")}
+    shapes = {k: section_of(s) for k, s in enumerate(surfaces) if s.role in LIFTING}
     for index, (owner, chord) in enumerate(zip(model.strip_owner, strips.chord, strict=True)):
         if owner in shapes:
             limits[index] = lift_limit(shapes[owner], reynolds_per_metre * float(chord))

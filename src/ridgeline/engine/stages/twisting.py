@@ -106,9 +106,10 @@ def divergence_of(half: Half) -> float:
     if half.sweep <= SWEPT or not math.isfinite(straight):
         return straight
     long = half.half_span / math.cos(half.sweep)
-    at = int(np.argmin(np.abs(half.y - half.seat)))
     behind = max(float(np.mean(panel.behind)) * math.cos(half.sweep), 1e-6)
-    return swept_divergence(straight, half.sweep, long, behind, float(half.torsion[at]), float(half.bending[at]))
+    return swept_divergence(
+        straight, half.sweep, long, behind, float(half.torsion[half.at_seat]), float(half.bending[half.at_seat])
+    )
 
 
 def _speed(pressure: float, density: float) -> float:
@@ -119,8 +120,7 @@ def _twist_figures(found: Twisting, speed: Speeds, here: Air, told: Told, far: f
     half = found.half
     panel = half.panel
     assert panel is not None
-    at = int(np.argmin(np.abs(half.y - half.seat)))
-    stiff = float(half.torsion[at])
+    stiff = float(half.torsion[half.at_seat])
     GJ = Put(stiff, "stiffness in torsion at the seat", "bending_stiffness", TORSION_SIGMA * stiff)
     d = Put(here.density, "air density", "density")
     source, rolls = "docs/theory.md §13", half.rolls

@@ -10,8 +10,9 @@ from ridgeline.engine.aero.atmosphere import GRAVITY
 ULTIMATE = 1.5
 #: A dive under power over the level top speed; without a motor its angle, and its most over the best glide's speed.
 _DIVE, _DIVE_ANGLE, _DIVE_MOST = 1.4, math.radians(30), 2.5
-#: From the thrower's shoulder to the hand that swings it, m.
-_SWING_ARM = 0.6
+#: From the thrower's shoulder to the hand that swings it, m, and how fast a builder turns, rad/s (chosen: two turns
+#: and a half in a second; practised throwers reach 20).
+_SWING_ARM, _SWING_TURN = 0.6, 15.0
 
 
 def pull_factor(speed: float, stall: float) -> float:
@@ -121,6 +122,21 @@ def unpowered_dive(loading: float, drag: float, best_glide: float, air_density: 
     """
     settled = math.sqrt(2 * loading * GRAVITY * math.sin(_DIVE_ANGLE) / (air_density * drag))
     return min(settled, _DIVE_MOST * best_glide)
+
+
+def swing_speed(span: float) -> float:
+    """Return the speed with which a launch swung by the wing tip leaves the hand, m/s.
+
+    Parameters
+    ----------
+    span : float
+        m.
+
+    Returns
+    -------
+    float
+    """
+    return _SWING_TURN * (_SWING_ARM + 0.5 * span)
 
 
 def swing_factor(speed: float, span: float) -> float:

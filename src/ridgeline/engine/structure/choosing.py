@@ -10,10 +10,12 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Spar
+from ridgeline.design.hinges import hinge_share
 from ridgeline.design.shelf import Material
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.geometry.section_outline import split
 from ridgeline.engine.structure.beam import Carried
+from ridgeline.engine.structure.built_up import board_strips
 from ridgeline.engine.structure.half import Half
 from ridgeline.engine.structure.stock import COUNTS, Tried, may_end, search, spar_of
 
@@ -24,6 +26,9 @@ FIRST_PLACE, FIRST_END = 0.3, 0.8
 _STANDS_OUT = 1.2
 #: Hollow forms leave a spar so much of the height between their skins.
 _CLEAR = 0.95
+#: A rear spar stands this far ahead of the hinge and this far behind the main one at least, and no farther back, shares
+#: of the chord (chosen).
+_AHEAD, _APART, _REARMOST = 0.05, 0.15, 0.70
 #: Ends of spars are told in steps of this share of the panel.
 _STEP = 0.01
 
@@ -31,14 +36,16 @@ _STEP = 0.01
 class Question(NamedTuple):
     """What the main spar of a half has to do.
 
-    ``which`` is its index, None where there is none yet; ``pull`` the load its bend is judged by, ``greatest`` (n,) the
-    worst moment of all cases at each station, N m; ``room`` the height there is, m; ``most_tip`` m; ``skin`` (n,) the
-    bending stiffness of all but that spar, N m².
+    ``which`` is its index, None where there is none yet; ``place`` the share of the chord it stands at, ``rear`` that
+    of a second one behind it, None where none stands well apart; ``pull`` the load its bend is judged by, ``greatest``
+    (n,) the worst moment of all cases at each station, N m; ``room`` the height there is, m; ``most_tip`` m; ``skin``
+    (n,) the bending stiffness of all but that spar, N m².
     """
 
     half: Half
     which: int | None
     place: float
+    rear: float | None
     start: float
     end: float
     pull: Carried
@@ -87,6 +94,25 @@ def room_at(surface: Surface, place: float, end: float) -> float:
     return max(_CLEAR * (float(high - low) * chord - 2 * wall), 0.0)
 
 
+def rear_place(surface: Surface, place: float) -> float | None:
+    """Return where a second spar stands behind one, ahead of every hinge, share of the chord.
+
+    Parameters
+    ----------
+    surface : Surface
+    place : float
+        Of the first, share of the chord.
+
+    Returns
+    -------
+    float or None
+        None where it would not stand well apart.
+    """
+    hinge = min((1 - float(hinge_share(surface, c, [c.start])[0]) for c in surface.controls), default=1.0)
+    rear = round(min(hinge - _AHEAD, _REARMOST), 2)
+    return rear if rear - place >= _APART else None
+
+
 def question_of(half: Half, moment: Array, shear: Array, tip_share: float) -> Question:
     """Return what the main spar of a half has to do.
 
@@ -111,6 +137,7 @@ def question_of(half: Half, moment: Array, shear: Array, tip_share: float) -> Qu
         half,
         which,
         place,
+        rear_place(half.surface, place) if len(half.spars) < 2 else None,
         start,
         end,
         Carried(shear[0], moment[0]),
@@ -121,7 +148,9 @@ def question_of(half: Half, moment: Array, shear: Array, tip_share: float) -> Qu
     )
 
 
-def answers(question: Question, stock: Sequence[Material], counts: Sequence[int] = COUNTS) -> tuple[Tried, ...]:
+def answers(
+    question: Question, stock: Sequence[Material], counts: Sequence[int] = COUNTS, *, made: bool = True
+) -> tuple[Tried, ...]:
     """Try every stock; the lightest that holds first, then by what they lack.
 
     Parameters
@@ -130,6 +159,8 @@ def answers(question: Question, stock: Sequence[Material], counts: Sequence[int]
     stock : sequence of Material
     counts : sequence of int
         How many side by side.
+    made : bool
+        Strips cut and stacked from the stock's board are tried too.
 
     Returns
     -------
@@ -139,7 +170,7 @@ def answers(question: Question, stock: Sequence[Material], counts: Sequence[int]
     end = half.y[0] + question.end * half.half_span
     sides = 1.0 if half.surface.mirrored else 0.5
     found = search(
-        stock,
+        (*stock, *board_strips(stock, question.room)) if made else stock,
         half.y,
         question.pull,
         float(end),
@@ -148,6 +179,7 @@ def answers(question: Question, stock: Sequence[Material], counts: Sequence[int]
         skin=question.skin,
         greatest=question.greatest,
         counts=counts,
+        rear_room=None if question.rear is None else room_at(half.surface, question.rear, question.end),
     )
     return found if sides == 1.0 else tuple(one._replace(mass=sides * one.mass) for one in found)
 
@@ -170,8 +202,22 @@ def shortest_end(question: Question) -> float:
     return min(max(float(np.ceil(share / _STEP - 1e-9) * _STEP), 0.0), 1.0)
 
 
-def fitted(question: Question, tried: Tried) -> Spar:
-    """Return the spar of a stock that was tried.
+def reaching(question: Question) -> Question:
+    """Return the question with a spar long enough that the skins bear alone beyond it.
+
+    Parameters
+    ----------
+    question : Question
+
+    Returns
+    -------
+    Question
+    """
+    return question._replace(end=max(question.end, shortest_end(question)))
+
+
+def fitted(question: Question, tried: Tried) -> tuple[Spar, ...]:
+    """Return the spar of a stock that was tried, two where one stands at the rear.
 
     Parameters
     ----------
@@ -180,23 +226,23 @@ def fitted(question: Question, tried: Tried) -> Spar:
 
     Returns
     -------
-    Spar
+    tuple of Spar
     """
     half = question.half
     through = half.spars[question.which].through if question.which is not None else half.surface.joint == "fixed"
-    return spar_of(
-        tried.material,
-        place=question.place,
-        start=question.start,
-        end=question.end,
-        count=tried.number,
-        through=through,
+    places = [question.place]
+    if tried.apart and question.rear is not None:
+        places.append(question.rear)
+    count = tried.number // len(places)
+    return tuple(
+        spar_of(tried.material, place=place, start=question.start, end=question.end, count=count, through=through)
+        for place in places
     )
 
 
-def with_spar_of(surface: Surface, which: int | None, spar: Spar) -> tuple[Spar, ...]:
-    """Return the spars of a surface with one of them exchanged, or added where ``which`` is None."""
+def with_spar_of(surface: Surface, which: int | None, *fresh: Spar) -> tuple[Spar, ...]:
+    """Return the spars of a surface with one of them exchanged for others, or those added where ``which`` is None."""
     spars = () if surface.built is None else surface.built.spars
     if which is None:
-        return (*spars, spar)
-    return (*spars[:which], spar, *spars[which + 1 :])
+        return (*spars, *fresh)
+    return (*spars[:which], *fresh, *spars[which + 1 :])

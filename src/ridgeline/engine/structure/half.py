@@ -19,7 +19,7 @@ from ridgeline.engine.aero.sections import SLOPE_FACTOR, section_of
 from ridgeline.engine.aero.wing_body import body_under
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.kept import kept
-from ridgeline.engine.structure.sections import Section, allowed, strip, tube
+from ridgeline.engine.structure.sections import Section, allowed, channel, strip, tube
 from ridgeline.engine.structure.skins import Skins, skins_of
 from ridgeline.engine.structure.twist import Panel
 
@@ -69,12 +69,8 @@ class Half:
             each = np.where(self.spar_bending > 0, self.spar_bears * total / self.spar_bending, np.inf)
         least = each.min(axis=0, initial=np.inf)
         found: Array = np.where(np.isfinite(least), np.maximum(least, 0.0), self.skins.bears)
-        return np.maximum(found, self._beyond)
-
-    @cached_property
-    def _beyond(self) -> Array:
-        """What the skins bear outside the seat: there they are whole, and carry where the spar carries less."""
-        return np.where(self.y > self.seat + 1e-9, self.skins.bears, 0.0)
+        # Outside the seat the skins are whole, and carry where the spar carries less.
+        return np.maximum(found, np.where(self.y > self.seat + 1e-9, self.skins.bears, 0.0))
 
     @cached_property
     def spar_here(self) -> NDArray[np.bool_]:
@@ -93,10 +89,14 @@ class Half:
         return float(self.y[-1] - self.y[0])
 
     @cached_property
+    def at_seat(self) -> int:
+        """The station at the seat's edge, by its index."""
+        return int(np.argmin(np.abs(self.y - self.seat)))
+
+    @cached_property
     def skin_share(self) -> float:
         """The share of the bending stiffness at the seat's edge that the skins give."""
-        at = int(np.argmin(np.abs(self.y - self.seat)))
-        return float(self.skins.bending[at] / self.bending[at])
+        return float(self.skins.bending[self.at_seat] / self.bending[self.at_seat])
 
     @cached_property
     def axis(self) -> Array:
@@ -193,13 +193,18 @@ def spar_section(spar: Spar) -> Section:
     -------
     Section
     """
-    return tube(spar.height, spar.inner) if spar.round else strip(spar.width, spar.height)
+    if spar.round:
+        return tube(spar.height, spar.inner)
+    return channel(spar.width, spar.height, spar.sides) if spar.sides else strip(spar.width, spar.height)
 
 
 def _polar(spar: Spar) -> float:
     """Return the torsion constant of one piece of a spar, m⁴."""
     if spar.round:
         return 2 * tube(spar.height, spar.inner).second
+    if spar.sides:
+        # Open and thin: a third of the length of its walls times their thickness cubed.
+        return (2 * spar.width + spar.height - 2 * spar.sides) * spar.sides**3 / 3
     thin, broad = sorted((spar.width, spar.height))
     # A strip's b t³/3, less what its ends lack (Roark's formulas, table 10.1, case 4, first term).
     return broad * thin**3 * (1 / 3 - 0.21 * thin / broad)

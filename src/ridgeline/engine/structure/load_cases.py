@@ -6,7 +6,7 @@ from typing import Literal, NamedTuple
 
 from ridgeline.design.brief import Brief
 from ridgeline.design.loads import Loads
-from ridgeline.engine.structure.cases import gust_bears, gust_factor, landing_factor
+from ridgeline.engine.structure.cases import gust_bears, gust_factor, landing_factor, swing_factor, swing_speed
 
 #: Limit load factors by purpose (handbook of the trade §10; a camera flies as a trainer does), and the usual one.
 LOAD_FACTOR = {
@@ -27,13 +27,13 @@ LINE_PULL = 4.0
 #: What gives at a touch-down: belly foam or legs, m, and how much of it counts (§16.1).
 _STROKE, _FOAM, _SPRING = 0.020, 1.0, 0.5
 
-CaseKey = Literal["pull", "push", "gust", "dive_gust", "roll", "flaps", "line", "landing"]
+CaseKey = Literal["pull", "push", "gust", "dive_gust", "roll", "flaps", "line", "swing", "landing"]
 
 
 class Case(NamedTuple):
     """One load case: lift over weight, how many times what hangs weighs (``inertia``), and at which speed, m/s.
 
-    ``flap`` and ``roll`` tell that those controls are at full throw.
+    ``flap`` and ``roll`` tell that those controls are at full throw. ``swing`` is the load factor along the span.
     """
 
     key: CaseKey
@@ -43,6 +43,7 @@ class Case(NamedTuple):
     speed: float
     flap: bool = False
     roll: bool = False
+    swing: float = 0.0
 
 
 class Flown(NamedTuple):
@@ -58,6 +59,7 @@ class Flown(NamedTuple):
     flaps: bool
     rolls: bool
     legs: bool
+    span: float
 
 
 def design_factor(loads: Loads, brief: Brief) -> float:
@@ -119,6 +121,10 @@ def cases_of(loads: Loads, brief: Brief, flown: Flown) -> tuple[Case, ...]:
         found.append(Case("flaps", "a pull with flaps down", most, most, stall * _FLAPS**0.5, flap=True))
     if brief.launch == "bungee":
         found.append(Case("line", "the pull of its line", 1 + LINE_PULL, 1.0, stall * (1 + LINE_PULL) ** 0.5))
+    if loads.swung:
+        fast = swing_speed(flown.span) if loads.swing_speed is None else loads.swing_speed
+        along = swing_factor(fast, flown.span)
+        found.append(Case("swing", "a launch by the wing tip", 1.0, 1.0, fast, swing=along))
     met = landing_factor(loads.sink, _STROKE, _SPRING if flown.legs else _FOAM)
     found.append(Case("landing", "a hard touch-down", 1.0, met, 1.2 * stall))
     return tuple(found)

@@ -69,6 +69,28 @@ def strip(width: float, height: float) -> Section:
     return Section(width * height, width * height**3 / 12, width * height**2 / 6)
 
 
+def channel(width: float, height: float, sides: float) -> Section:
+    """Return the section of a channel with its web upright.
+
+    Parameters
+    ----------
+    width, height : float
+        Of a flange along the chord, and up and down, m.
+    sides : float
+        Thickness of web and flanges, m.
+
+    Returns
+    -------
+    Section
+
+    Source
+    ------
+    I = (b h³ − (b − t)(h − 2t)³)/12, W = 2 I/h.
+    """
+    second = (width * height**3 - (width - sides) * (height - 2 * sides) ** 3) / 12
+    return Section(2 * width * sides + (height - 2 * sides) * sides, second, 2 * second / height)
+
+
 def caps(area: float, apart: float, thick: float = 0.0) -> Section:
     """Return the section of two like caps, one above and one below.
 

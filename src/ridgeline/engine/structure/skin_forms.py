@@ -64,11 +64,6 @@ class Unit:
 # -- sheets -----------------------------------------------------------------------------------------------------------
 
 
-def faces_of(built: SurfaceBuild) -> int:
-    """Return how many papers a construction's board still has."""
-    return 2 - built.board.peeled if built.board.faced else 0
-
-
 def foam(density: float) -> tuple[float, float, float]:
     """Return what bare foam of a density is.
 
@@ -96,7 +91,7 @@ def _stepped(surface: Surface, built: SurfaceBuild) -> Unit:
 
 def _layers(surface: Surface, built: SurfaceBuild, doubled: float) -> Unit:
     """Return a flat sheet, doubled over a share of its chord from the nose."""
-    t, faces = surface.sheet, faces_of(built)
+    t, faces = surface.sheet, built.board.papers
     bare = not built.board.faced
     core_e, core_g, foam_bears = foam(built.board.areal / t) if bare else (CORE_E, CORE_G, _FOAM_BEARS)
     # What is left of a board's two papers, by how many are on; the core's own bending is small beside that.
@@ -198,7 +193,7 @@ def _shell(
 
 def _of_board(surface: Surface, built: SurfaceBuild) -> Unit:
     """Return a section folded or built of skins of board: their papers all round, and flat strips of board inside."""
-    t, faces = surface.sheet, faces_of(built)
+    t, faces = surface.sheet, built.board.papers
     if built.board.faced and faces:
         limit = min(PAPER_BEARS, wrinkling(PAPER_E, CORE_E, CORE_G)) / ULTIMATE
         wall_g = faces * PAPER_G * PAPER + CORE_G * t
@@ -215,7 +210,7 @@ def _curved(surface: Surface, built: SurfaceBuild) -> Unit:
     long, z = np.hypot(*steps.T), 0.5 * (upper[1:, 1] + upper[:-1, 1])
     middle = float(np.sum(long * z) / long.sum())
     second, high = float(np.sum(long * (z - middle) ** 2)), float(np.abs(upper[:, 1] - middle).max())
-    faces, t = faces_of(built), surface.sheet
+    faces, t = built.board.papers, surface.sheet
     wall = faces * PAPER_E * PAPER if built.board.faced and faces else flat.modulus * t
     return Unit(
         lambda k: (*flat.bending(k), (wall * second, 3)),

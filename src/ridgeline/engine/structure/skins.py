@@ -19,7 +19,7 @@ from ridgeline.engine.structure.sections import (
     closed_torsion,
     plate_torsion,
 )
-from ridgeline.engine.structure.skin_forms import FORMS, PAPER, PAPER_E, Terms, cell, faces_of, foam
+from ridgeline.engine.structure.skin_forms import FORMS, PAPER, PAPER_E, Terms, cell, foam
 
 Array = NDArray[np.float64]
 
@@ -133,7 +133,7 @@ def _strips(surface: Surface, built: SurfaceBuild) -> float:
     """Return the bending stiffness of the strips of board inside a folded or ribbed panel, one over the other, N m²."""
     if built.form not in ("folded", "folded_under", "ribbed") or not built.strips:
         return 0.0
-    n, t, faces = built.strips, surface.sheet, faces_of(built)
+    n, t, faces = built.strips, surface.sheet, built.board.papers
     if not faces:
         core_e, _g, _bears = foam(built.board.areal / t)
         return core_e * built.strip_width * (n * t) ** 3 / 12

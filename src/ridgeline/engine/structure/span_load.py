@@ -1,6 +1,6 @@
 """What pulls on a half wing along its span: the lattice's lift of a case, less the weight that hangs there.
 
-All of it is linear: shear, moment and twisting couple are found once for a unit of each thing that pulls, and a case
+All of it is linear: shear and moment are found once for a unit of each thing that pulls, and a case
 is a sum of those.
 """
 
@@ -73,16 +73,15 @@ def strips_of(model: AirframeLattice, surface: int) -> Strips:
 class SpanLoad(NamedTuple):
     """Shear and moment at stations (n,) by a unit of each thing that pulls, (5, n), over the dynamic pressure.
 
-    ``shear`` m², ``moment`` m³; ``couple`` m³ is the twisting moment about the beam's axis that the lift makes of it.
-    Inside a seat the moment is that at its edge, since both halves bend it alike, and there is no shear.
+    ``shear`` m², ``moment`` m³. Inside a seat the moment is that at its edge, since both halves bend it alike, and
+    there is no shear.
     """
 
     shear: Array
     moment: Array
-    couple: Array
 
 
-def span_load(strips: Strips, y: Array, behind: Array, seat: float) -> SpanLoad:
+def span_load(strips: Strips, y: Array, seat: float) -> SpanLoad:
     """Return what a side carries by each thing that pulls.
 
     Parameters
@@ -90,8 +89,6 @@ def span_load(strips: Strips, y: Array, behind: Array, seat: float) -> SpanLoad:
     strips : Strips
     y : ndarray, shape (n,)
         Stations, m out.
-    behind : ndarray, shape (n,)
-        The beam's axis behind the quarter chord there, m.
     seat : float
         Edge of the seat, m out; a station among them.
 
@@ -107,9 +104,7 @@ def span_load(strips: Strips, y: Array, behind: Array, seat: float) -> SpanLoad:
     width = out[1] - out[0]
     arm = 0.5 * (out[1] + out[0]) - y[:, None]
     shear, moment = strips.lift @ width.T, strips.lift @ (width * arm).T
-    twisting = strips.lift * np.interp(0.5 * (strips.inner + strips.outer), y, behind)
-    couple = twisting @ width.T
-    return SpanLoad(_seated(shear, y, seat, 0.0), _seated(moment, y, seat), _seated(couple, y, seat))
+    return SpanLoad(_seated(shear, y, seat, 0.0), _seated(moment, y, seat))
 
 
 def _at(rows: Array, y: Array, seat: float) -> Array:
@@ -123,6 +118,24 @@ def _seated(rows: Array, y: Array, seat: float, inside: float | None = None) -> 
     held = y < seat - 1e-9
     found: Array = np.where(held, _at(rows, y, seat) if inside is None else inside, rows)
     return found
+
+
+def within_seat(load: Carried, y: Array, seat: float) -> Carried:
+    """Return a load as a seated half carries it: inside the seat the moment of its edge, and no shear.
+
+    Parameters
+    ----------
+    load : Carried
+    y : ndarray, shape (n,)
+        Stations, m out.
+    seat : float
+        Edge of the seat, m out; a station among them.
+
+    Returns
+    -------
+    Carried
+    """
+    return Carried(_seated(load.shear, y, seat, 0.0), _seated(load.moment, y, seat))
 
 
 def hanging_load(
@@ -149,4 +162,4 @@ def hanging_load(
     y, chord = np.asarray(y, float), np.asarray(chord, float)
     own = mass * chord / float(np.trapezoid(chord, y))
     found = carried(y, -GRAVITY * own, [Force(place, -GRAVITY * each) for place, each in items])
-    return Carried(_seated(found.shear, y, seat, 0.0), _seated(found.moment, y, seat))
+    return within_seat(found, y, seat)

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from ridgeline.design.construction import Spar
 from ridgeline.design.shelf import Material
 from ridgeline.engine.structure.beam import Carried, bent
-from ridgeline.engine.structure.sections import Section, allowed, strip, tube
+from ridgeline.engine.structure.sections import Section, allowed, channel, strip, tube
 
 Array = NDArray[np.float64]
 #: So many of one stock are tried side by side.
@@ -19,7 +19,7 @@ COUNTS = (1, 2, 3, 4)
 
 
 class Tried(NamedTuple):
-    """A stock on its place, ``number`` of it side by side.
+    """A stock on its place, ``number`` of it side by side, or where ``apart`` one in front and one at the rear.
 
     ``mass`` kg of both sides; ``share`` of the stress that is allowed at limit load, the greatest along the spar, and
     ``bears`` the share of the load it would bear; ``tip`` m up at limit load; ``fits`` into the wing; ``holds`` when
@@ -33,6 +33,7 @@ class Tried(NamedTuple):
     tip: float
     fits: bool
     holds: bool
+    apart: bool = False
 
     @property
     def bears(self) -> float:
@@ -52,6 +53,8 @@ def section_of(material: Material) -> Section:
     -------
     Section
     """
+    if material.sides > 0:
+        return channel(material.width, material.thickness, material.sides)
     if material.width > 0:
         return strip(material.width, material.thickness)
     return tube(material.thickness, material.inner)
@@ -78,6 +81,7 @@ def spar_of(material: Material, **where: Any) -> Spar:
         height=material.thickness,
         round=material.width == 0,
         inner=material.inner,
+        sides=material.sides,
         modulus=material.modulus or None,
         strength=material.strength or None,
         yields=material.yields,
@@ -139,6 +143,7 @@ def search(
     skin: Array,
     greatest: Array | None = None,
     counts: Sequence[int] = COUNTS,
+    rear_room: float | None = None,
 ) -> tuple[Tried, ...]:
     """Try every stock as the spar of a half wing.
 
@@ -162,6 +167,8 @@ def search(
     greatest : ndarray, shape (n,), optional
         Moment of the worst of all cases at each station, N m; that of the load where left out.
     counts : sequence of int
+    rear_room : float, optional
+        Height there is for a second one at the rear, m: each is tried as two apart too, where it is given.
 
     Returns
     -------
@@ -173,23 +180,36 @@ def search(
     σ = M/W against what is allowed; the bend of both together, E I of spar and skin added (docs/theory.md §13).
     """
     able = [material for material in stock if bears_in_bending(material)]
-    rows = [(material, section_of(material), count) for material in able for count in counts]
+    rows = [(material, section_of(material), count, False) for material in able for count in counts]
+    if rear_room is not None:
+        rows += [(material, section_of(material), 2, True) for material in able]
     if not rows:
         return ()
     inside = y <= end
-    stiff = np.array([count * one.second * material.modulus for material, one, count in rows])
+    stiff = np.array([count * one.second * material.modulus for material, one, count, _apart in rows])
     bearing = np.array(
-        [count * one.modulus * allowed(material.strength, brittle=not material.yields) for material, one, count in rows]
-    )
-    mass = np.array([2 * count * material.constant * (end - y[0]) for material, _one, count in rows])
+        [count * one.modulus * allowed(material.strength, brittle=not material.yields)
+         for material, one, count, _apart in rows]
+    )  # fmt: skip
+    mass = np.array([2 * count * material.constant * (end - y[0]) for material, _one, count, _apart in rows])
     tips = bent(y, load, stiff[:, None] * inside + skin).deflection[:, -1]
     shares = float(np.abs(load.moment if greatest is None else greatest)[inside].max()) / bearing
-    fits = np.array([material.thickness <= room + 1e-9 for material, *_rest in rows])
+    rooms = (room, room if rear_room is None else min(room, rear_room))
+    fits = np.array([material.thickness <= rooms[apart] + 1e-9 for material, _one, _count, apart in rows])
     holds = fits & (shares <= 1 + 1e-9) & (np.abs(tips) <= most_tip + 1e-9)
     lacks = np.maximum(np.maximum(shares, np.abs(tips) / most_tip), np.where(fits, 0.0, np.inf))
     order = np.lexsort((np.where(holds, mass, lacks), ~holds))
     return tuple(
-        Tried(rows[k][0], rows[k][2], float(mass[k]), float(shares[k]), float(tips[k]), bool(fits[k]), bool(holds[k]))
+        Tried(
+            rows[k][0],
+            rows[k][2],
+            float(mass[k]),
+            float(shares[k]),
+            float(tips[k]),
+            bool(fits[k]),
+            bool(holds[k]),
+            rows[k][3],
+        )
         for k in order
     )
 

@@ -10,12 +10,14 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter
 
 from ridgeline.design.airframe import Surface
+from ridgeline.design.construction import RootHold
 from ridgeline.design.document import Design
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.drawing import draw_aircraft, fitted, joined_points, path_in
 from ridgeline.desk.paint import fit, outline, state_mark, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.advice.structure_rules import level_of
 from ridgeline.engine.report import Report
 from ridgeline.engine.stages.bearing import Borne
 from ridgeline.engine.structure.choosing import main_spar
@@ -100,6 +102,7 @@ class HalfSheet(Sheet):
             Dimension("Tips bend, at most", "loads.tip"),
             Dimension("Dive speed", "loads.dive_speed", empty=lambda: self.store.report.value("structure.dive_speed")),
         ]
+        rows += self._root_rows(surface, base)
         which = main_spar(surface)
         if which is not None:
             spar = f"{base}.spars[{which}]"
@@ -118,6 +121,24 @@ class HalfSheet(Sheet):
         title = surface.name if which is None else f"{surface.name}, {surface.built.spars[which].material}"  # type: ignore[union-attr]
         return Selection(fit(title, 190, LABEL), tuple(rows))
 
+    def _root_rows(self, surface: Surface, base: str) -> list[Dimension]:
+        """Return how its root is held against turning."""
+        if surface.built is None:
+            return []
+
+        def hold(way: str) -> None:
+            self.store.put(f"{base}.root", RootHold() if way else None, "Hold of the root")
+
+        def read() -> str:
+            built = self.surface.built
+            return "pin" if built is not None and built.root is not None else ""
+
+        ways = (("", "held whole"), ("pin", "turns on its spar"))
+        rows = [Dimension("Its root", read=read, choices=ways, choose=hold)]
+        if surface.built.root is not None:
+            rows += [Dimension("Pin from the spar", f"{base}.root.arm"), Dimension("It gives", f"{base}.root.spring")]
+        return rows
+
     def draw_key(self, p: QPainter, room: QRectF) -> None:
         """Draw the aircraft from above, the surface on show inked; a press on another one shows that."""
         inks, design = theme.inks, self.store.design
@@ -133,9 +154,10 @@ class HalfSheet(Sheet):
                 if k == self.index:
                     outline(p, path, inks.live, 1.8, inks.wash)
             own = None if found is None else found.borne[k]
-            if own is not None and own.greatest > 1:
+            level = "settled" if own is None else level_of(surface, own)
+            if level != "settled":
                 at = path_in(view, joined_points(surface)[0]).boundingRect().center()
-                state_mark(p, at.x(), at.y(), "stop" if own.greatest > 1.15 else "look")
+                state_mark(p, at.x(), at.y(), level)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         super().mousePressEvent(event)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-import numpy as np
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
 
@@ -15,11 +14,10 @@ from ridgeline.desk.sheets.structure.shown import HalfSheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.stock_list import StockList
-from ridgeline.engine.advice.spar_ways import called, fitting, question, stock_of, with_spars
+from ridgeline.engine.advice.spar_ways import called, fitting, joiners, question, stepped_way, stock_of, with_spars
 from ridgeline.engine.phrase import say
 from ridgeline.engine.report import Remedy
 from ridgeline.engine.structure.choosing import Question, answers, shortest_end, with_spar_of
-from ridgeline.engine.structure.sleeves import Sleeve, sleeves, spar_strength
 from ridgeline.engine.structure.stock import Tried
 from ridgeline.units import with_unit
 
@@ -41,9 +39,12 @@ class StructureStockSheet(HalfSheet):
         self.list.fitted.connect(self._fit)
         self.shorten_button = RuledButton(self, "End it there")
         self.shorten_button.clicked.connect(self._shorten)
+        self.step_button = RuledButton(self, "Step it")
+        self.step_button.clicked.connect(self._step)
         self.pieces_button = RuledButton(self, "In two halves")
         self.pieces_button.clicked.connect(self._turn_pieces)
         self._of: tuple[object, int] = (None, -1)
+        self.stepped: Remedy | None = None
         self.asked: Question | None = None
         self._remedies: dict[int, Remedy] = {}
 
@@ -58,14 +59,14 @@ class StructureStockSheet(HalfSheet):
         best = next((row for row in self.rows if row.holds), None)
         if best is None:
             return "nothing on the shelf holds there"
-        return f"{called(best.material.name, best.number)} is the lightest that holds"
+        return f"{called(best.material.name, best.number, apart=best.apart)} is the lightest that holds"
 
     def _fill(self) -> None:
         """Search anew when the design or the surface changed."""
         now = (self.store.design, self.index)
         if self._of[0] is now[0] and self._of[1] == now[1]:
             return
-        self._of, self._remedies = now, {}
+        self._of, self._remedies, self.stepped = now, {}, None
         self.asked = None if self.shown is None else question(self.store.design, self.store.report, self.index)
         found = self.store.report.results.bearing
         if self.asked is None or found is None:
@@ -73,6 +74,7 @@ class StructureStockSheet(HalfSheet):
             return
         spar = None if self.asked.which is None else self.asked.half.spars[self.asked.which]
         fitted = ("", 0) if spar is None else (spar.material, spar.count)
+        self.stepped = stepped_way(self.store.design, self.store.report, self.index)
         rows = answers(self.asked, stock_of(self.store.report))
         self.list.show_rows(rows, found.factor, self.asked.most_tip, fitted)
 
@@ -82,8 +84,8 @@ class StructureStockSheet(HalfSheet):
             row = self.rows[index]
             assert self.asked is not None
             changes = fitting(self.store.design, self.index, self.asked, row)
-            words = f"{self.surface.name}: {called(row.material.name, row.number)}"
-            self._remedies[index] = Remedy("stock", say(words.replace("{}", "")), changes)
+            words = say("{}: {}", self.surface.name, called(row.material.name, row.number, apart=row.apart))
+            self._remedies[index] = Remedy("stock", words, changes)
         return self._remedies[index]
 
     def _show(self, index: int) -> None:
@@ -105,6 +107,10 @@ class StructureStockSheet(HalfSheet):
         spars = with_spar_of(self.surface, self.asked.which, shorter)
         self.store.edit(with_spars(self.store.design, self.index, spars), "Spar ends where the skins bear")
 
+    def _step(self) -> None:
+        if self.stepped is not None:
+            self.store.apply_remedy(self.stepped)
+
     def _turn_pieces(self) -> None:
         if self.asked is None or self.asked.which is None:
             return
@@ -120,7 +126,10 @@ class StructureStockSheet(HalfSheet):
         has_spar = self.asked is not None and self.asked.which is not None
         top, column = self._foot()
         spar = self.asked.half.spars[self.asked.which] if has_spar and self.asked is not None else None  # type: ignore[index]
-        self.shorten_button.setGeometry(PAD, int(top + 72), 130, 26)
+        each = int((column - 18) / 2)
+        self.shorten_button.setGeometry(PAD, int(top + 72), each, 26)
+        self.step_button.setGeometry(PAD + each + 6, int(top + 72), each, 26)
+        self.step_button.setVisible(self.stepped is not None and has_spar)
         longer = self.asked is not None and shortest_end(self.asked) < self.asked.end
         self.shorten_button.setVisible(has_spar and longer)
         self.pieces_button.setText("In two halves" if spar is None or spar.through else "In one piece")
@@ -157,20 +166,14 @@ class StructureStockSheet(HalfSheet):
         for told in wrap(words, area.width(), LABEL)[:3]:
             write(p, area.left(), y, told, LABEL, inks.ink)
             y += 16
+        y = area.top() + 116
         if half.spar_here.any():
-            now = f"ends now at {self.length(half.spar_end)}"
-            write(p, area.left(), area.top() + 122, now, LABEL, inks.soft)
-
-    def _joined(self, *, broken: bool) -> tuple[Sleeve, ...]:
-        """Return what joins the spar in the middle, or mends it where it is worked hardest to all it may carry."""
-        asked = self.asked
-        if asked is None or asked.which is None or self.shown is None:
-            return ()
-        spar, half = asked.half.spars[asked.which], asked.half
-        at = int(np.argmin(np.abs(half.y - half.seat)))
-        shear = float(np.abs(self.shown.own.shear).max())
-        moment = spar_strength(spar) if broken else float(asked.greatest[at])
-        return sleeves(spar, stock_of(self.store.report), moment, shear)
+            write(p, area.left(), y, f"ends now at {self.length(half.spar_end)}", LABEL, inks.soft)
+            y += 18
+        if self.stepped is not None:
+            for told in wrap("in two steps: " + self.stepped.text.render(self.store.units), area.width(), LABEL)[:3]:
+                write(p, area.left(), y, told, LABEL, inks.ink)
+                y += 15
 
     def _draw_pieces(self, p: QPainter, area: QRectF) -> None:
         inks = theme.inks
@@ -203,7 +206,7 @@ class StructureStockSheet(HalfSheet):
 
     def _draw_sleeves(self, p: QPainter, area: QRectF, *, broken: bool) -> None:
         inks, units = theme.inks, self.store.units
-        found = self._joined(broken=broken)
+        found = joiners(self.store.design, self.store.report, self.index, broken=broken)
         if not found:
             words = "no stock on the shelf fits and bears"
             write(p, area.left(), area.top(), fit(words, area.width(), LABEL), LABEL, inks.look)

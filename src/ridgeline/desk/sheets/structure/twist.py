@@ -138,7 +138,7 @@ class StructureTwistSheet(HalfSheet):
             way = "down" if found.tip_dive < 0 else "up"
             told.append(f"In a dive the tips twist {with_unit(abs(found.tip_dive), 'angle', units)} nose {way}.")
         built = found.half.surface.built
-        if built is not None and built.board.faced and built.board.peeled < 2:
+        if built is not None and built.board.papers:
             told.append("Tape over paper adds nothing: the paper is stiffer by far.")
         return told
 

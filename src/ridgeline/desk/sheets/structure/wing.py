@@ -28,10 +28,11 @@ from ridgeline.desk.sheets.structure.shown import HalfSheet, Shown
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.spar_ways import called
-from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.geometry.placed import relative_sizes
+from ridgeline.engine.geometry.reference import LIFTING
 from ridgeline.engine.structure.choosing import main_spar
 from ridgeline.engine.structure.half import Half
+from ridgeline.engine.structure.load_along import LoadAlong, flown_along, load_along
 from ridgeline.units import with_unit
 
 Array = NDArray[np.float64]
@@ -87,6 +88,10 @@ class StructureWingSheet(HalfSheet):
         return loads, bends, moments, strips, strips + _STRIPS
 
     @property
+    def _lifts(self) -> bool:
+        return self.surface.role in LIFTING
+
+    @property
     def _spar(self) -> int | None:
         return main_spar(self.surface)
 
@@ -94,7 +99,7 @@ class StructureWingSheet(HalfSheet):
 
     def arrange(self) -> None:
         there = self.shown
-        wing = there is not None and self.surface.role in ("wing", "foreplane")
+        wing = there is not None and self._lifts
         self.factor_handle.setVisible(wing)
         has_spar = there is not None and self._spar is not None
         for handle in (self.end_handle, self.place_handle):
@@ -103,15 +108,15 @@ class StructureWingSheet(HalfSheet):
             return
         held = any(h.held for h in (self.factor_handle, self.end_handle, self.place_handle))
         if not held:
-            self._most_load = 1.5 * max(float(np.abs(self._loads(there)[1]).max()), 1e-6)
+            self._most_load = 1.5 * max(float(np.abs(self._loads(there).lift).max()), 1e-6)
             self._most_moment = 1.12 * max(
                 float(np.abs(there.own.moment).max()), min(float(there.half.bears.max()), 3 * self._peak(there)), 1e-6
             )
         loads, _bends, _moments, strips, _below = self._tops
         if wing:
-            y, lift, _weight = self._loads(there)
+            along = self._loads(there)
             plot = self._load_plot(loads)
-            self.factor_handle.place(plot.x.at(float(y[0])), plot.at(0.0, float(lift[0])).y())
+            self.factor_handle.place(plot.x.at(float(along.y[0])), plot.at(0.0, float(along.lift[0])).y())
         if has_spar:
             self.end_handle.place(self._across.at(there.half.spar_end), strips + 9)
             box = self._section_box()
@@ -125,7 +130,7 @@ class StructureWingSheet(HalfSheet):
         there, found = self.shown, self.store.report.results.bearing
         if there is None or found is None:
             return
-        lift = float(self._loads(there)[1][0])
+        lift = float(self._loads(there).lift[0])
         wanted = self._load_plot(self._tops[0]).y.value(y)
         factor = min(max(found.factor * wanted / max(lift, 1e-6), _LEAST_FACTOR), _MOST_FACTOR)
         self.store.edit([Change("loads.factor", round(factor, 1))], "Load factor", merge="factor")
@@ -172,30 +177,16 @@ class StructureWingSheet(HalfSheet):
         rule(p, PAD, below + 4, self.width() - 2 * PAD)
         self._draw_below(p, there, below + 22)
 
-    def _loads(self, there: Shown) -> tuple[Array, Array, Array]:
-        """Return places from the seat's edge to the tip, the lift in the pull there and the weight times it, N/m."""
+    def _loads(self, there: Shown) -> LoadAlong:
+        """Return what pulls on the half in the pull; of a tail the air's load alone."""
         flex, found = self.store.report.results.flexed, self.store.report.results.bearing
-        half, own = there.half, there.own
         down = None if flex is None else flex.weight[there.place]
-        y = np.linspace(max(half.seat, float(half.y[0])), float(half.y[-1]), _FINE)
-        wing = self.surface.role in ("wing", "foreplane") and down is not None and found is not None
-        hangs = found.cases[0].inertia * np.interp(y, half.y, down.shear) if wing else np.zeros(_FINE)  # type: ignore[union-attr]
-        net = np.interp(y, half.y, own.shear[0])
-        middle = 0.5 * (y[1:] + y[:-1])
-        lift, weight = -np.diff(net - hangs) / np.diff(y), np.zeros(_FINE - 1)
-        if wing and flex is not None and found is not None:
-            chord = np.interp(middle, half.y, half.chord)
-            panel = flex.hanging[there.place].panel * found.cases[0].inertia * GRAVITY
-            weight = panel * chord / float(np.trapezoid(half.chord, half.y))
-        return middle, lift, weight
-
-    def _items(self, there: Shown) -> list[tuple[float, float]]:
-        """Return where something hangs on the half, m out, and what it weighs in the pull, N."""
-        flex, found = self.store.report.results.flexed, self.store.report.results.bearing
-        if flex is None or found is None or self.surface.role not in ("wing", "foreplane"):
-            return []
-        times = found.cases[0].inertia * GRAVITY
-        return [(out, mass * times) for out, mass in flex.hanging[there.place].items if out > there.half.seat]
+        if flex is None or found is None or down is None or not self._lifts:
+            return load_along(there.half, there.own.shear[0], _FINE)
+        free, hanging = found.free[there.place], flex.hanging[there.place]
+        # What braces pull is no lift.
+        shear = there.own.shear if free is None else free.shear
+        return flown_along(there.half, shear[0], hanging, down, found.cases[0].inertia, _FINE)
 
     def _load_plot(self, top: float) -> Plot:
         across = self._across
@@ -205,9 +196,10 @@ class StructureWingSheet(HalfSheet):
 
     def _draw_loads(self, p: QPainter, there: Shown, top: float) -> None:
         inks, units = theme.inks, self.store.units
-        y, lift, weight = self._loads(there)
+        along = self._loads(there)
+        y, lift = along.y, along.lift
         plot = self._load_plot(top)
-        own = np.clip(weight, 0.0, self._most_load)
+        own = np.clip(along.weight, 0.0, self._most_load)
         net = np.clip(lift - own, 0.0, self._most_load)
         hatch(p, plot.between(y, net, np.clip(lift, 0.0, self._most_load)), inks.soft)
         for k in range(3, len(y), 6):
@@ -223,15 +215,13 @@ class StructureWingSheet(HalfSheet):
         line(p, plot.box.left(), plot.box.bottom(), plot.box.right(), plot.box.bottom(), inks.ink)
         plot.side(p, nice_step(self._most_load, 3))
         write(p, plot.box.left() - 8, top - 8, "N/m", LABEL, inks.soft, align="right")
-        total, hung = float(np.sum(lift) * (y[1] - y[0])), float(np.sum(weight) * (y[1] - y[0]))
-        for out, mass in self._items(there):
+        for out, _weight in along.items:
             # What is bolted on pulls at its place: an arrow, with its weight in the pull.
             x, high = plot.x.at(out), plot.at(0, float(np.interp(out, y, lift))).y()
             line(p, x, high - 16, x, high - 2, inks.ink, 1.5)
             arrow_head(p, x, high - 1, 0, 1, inks.ink)
-            hung += mass
-        told = f"lift {with_unit(total, 'force', units, 1)} outside the seat"
-        hangs = f"what hangs on it, hatched and arrows: {with_unit(hung, 'force', units, 1)}"
+        told = f"lift {with_unit(along.lifted, 'force', units, 1)} outside the seat"
+        hangs = f"what hangs on it, hatched and arrows: {with_unit(along.hung, 'force', units, 1)}"
         used = write(p, plot.box.right(), top - 8, hangs, LABEL, inks.soft, align="right")
         write(p, plot.box.right() - used - 12, top - 8, told, LABEL, inks.predicted, align="right")
 
@@ -275,6 +265,7 @@ class StructureWingSheet(HalfSheet):
             way = "up" if bend[-1] >= 0 else "down"
             told = f"{words}: {self.length(abs(float(bend[-1])), 0)} {way}"
             write(p, across.end + 8, y, fit(told, _RIGHT, LABEL), LABEL, ink, bold=style == "solid")
+        self._draw_braces(p, room, there, (base, up, drawn + there.own.bend))
         if half.seat > half.y[0] + 1e-6:
             x, foot = across.at(half.seat), base + 0.5 * up * float(thick[0]) + 14
             p.setPen(pen(inks.ink, 1.4))
@@ -285,9 +276,32 @@ class StructureWingSheet(HalfSheet):
             times = with_unit(up / scale, "fraction", self.store.units, 0)
             write(p, room.left(), room.top() - 4, f"heights at {times} of the span's scale", LABEL, inks.soft)
 
+    def _draw_braces(self, p: QPainter, room: QRectF, there: Shown, high: tuple[float, float, Array]) -> None:
+        """Draw struts and threads from where they hold the half to their feet, with the most each is pulled."""
+        design, found, inks = self.store.design, self.store.report.results.bearing, theme.inks
+        if found is None:
+            return
+        base, up, middle = high
+        names = {one.id: one for one in design.fastenings}
+        p.save()
+        p.setClipRect(room.adjusted(-30, -14, 0, 22))
+        for k, brace in enumerate(found.braced.braces):
+            mine = next((end for end in brace.ends if end.half == there.place), None)
+            if mine is None:
+                continue
+            across = brace.lean * brace.long * (1 if mine.sign > 0 else -1)
+            x, y = self._across.at(mine.out), base - up * float(np.interp(mine.out, there.half.y, middle))
+            foot = QPointF(self._across.at(mine.out - across), y + mine.sign * up * brace.rise * brace.long)
+            p.setPen(pen(inks.ink, 1.2, Qt.PenStyle.DashLine if brace.pulls_only else Qt.PenStyle.SolidLine))
+            p.drawLine(QPointF(x, y), foot)
+            pulled = max(float(found.braced.pulls[:, k].max()), 0.0)
+            told = f"{names[brace.ident].name}: pulled by {with_unit(pulled, 'force', self.store.units, 0)} at most"
+            write(p, x + 6, min(y + 22, room.bottom() + 16), told, LABEL, inks.ink, halo=True)
+        p.restore()
+
     def _bends(self, there: Shown) -> list[tuple[str, Array, QColor, str]]:
         inks, flex, found = theme.inks, self.store.report.results.flexed, self.store.report.results.bearing
-        wing = self.surface.role in ("wing", "foreplane")
+        wing = self._lifts
         rows = []
         if flex is not None and wing:
             rest, flying = flex.rest[there.place], flex.flying[there.place]
@@ -321,7 +335,7 @@ class StructureWingSheet(HalfSheet):
         line(p, plot.box.left(), plot.box.bottom(), plot.box.right(), plot.box.bottom(), inks.ink)
         plot.side(p, nice_step(self._most_moment, 4))
         write(p, plot.box.left() - 8, top - 6, "N m", LABEL, inks.soft, align="right")
-        at = int(np.argmin(np.abs(half.y - half.seat)))
+        at = half.at_seat
         told = f"{with_unit(float(worst[at]), 'torque', units, 2)} at the seat"
         spot = plot.at(float(half.y[at]), float(worst[at]))
         self.written(p, spot.x() + 8, spot.y() - 7, told, "structure.wing_share", VALUE,
@@ -332,7 +346,7 @@ class StructureWingSheet(HalfSheet):
 
     def _bears_words(self, there: Shown) -> str:
         which = main_spar(there.half.surface)
-        bears = there.half.bears[int(np.argmin(np.abs(there.half.y - there.half.seat)))]
+        bears = there.half.bears[there.half.at_seat]
         name = "skins bear" if which is None else (
             f"{called(there.half.spars[which].material, there.half.spars[which].count)} bears"
         )  # fmt: skip
@@ -343,7 +357,7 @@ class StructureWingSheet(HalfSheet):
         p.setPen(pen(ink, 1.2, Qt.PenStyle.DashLine))
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.drawPolyline(QPolygonF(spots))
-        at = int(np.argmin(np.abs(half.y - half.seat)))
+        at = half.at_seat
         y = spots[at].y()
         place = y + 13 if below or y < plot.box.top() + 14 else y - 5
         x = min(max(plot.x.at(half.spar_end) - 8, plot.box.left() + 260), plot.box.right())

@@ -1,0 +1,1 @@
+"""Controls: servos, linkages and what they do to their surfaces."""
