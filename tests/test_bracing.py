@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from ridgeline.design.fastening import Fastening
 from ridgeline.design.paths import Change, apply, put
 from ridgeline.engine.advice.brace_ways import brace_ways
+from ridgeline.engine.advice.spar_ways import stock_ways
 from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.wishes import brief_of
@@ -241,6 +242,15 @@ def test_a_wing_that_gives_is_offered_struts_and_a_thread_that_let_it_bear(sampl
         assert not list(brace_ways(braced_, after, 0)), "it is braced"
     low = put(design, "surfaces[0].z", -0.02)
     assert "thread" not in {way.key for way in brace_ways(low, evaluate(low), 0)}, "a thread above bears no lift"
+
+
+def test_stock_for_a_braced_wing_is_judged_with_its_braces(sample):
+    braced_ = with_brace(sample, size=0.003)
+    weak = put(braced_, "surfaces[0].built.spars[0].strength", 50e6)
+    harder = put(weak, "loads.factor", 9.0)
+    (way,) = stock_ways(harder, Evaluator(stock=lambda: SHELF)(harder), 0)
+    own = evaluate(apply(harder, way.changes)).results.bearing.borne[0].greatest
+    assert own <= 1 and way.text.values[0].value == pytest.approx(9.0 / own, rel=1e-6)
 
 
 def test_wings_one_over_another_come_with_struts_that_hold():

@@ -379,3 +379,15 @@ def test_a_linear_supply_is_taken_while_it_burns_little_and_else_one_that_switch
     better = with_supply(linear, 2.6)
     assert (better.bec_current, better.bec_linear, better.mass) == (3.0, False, pytest.approx(linear.mass + 0.006))
     assert with_supply(linear, 15.1) is None
+
+
+@pytest.mark.parametrize(("ceiling", "form"), [(0.48, "curved"), (0.52, "folded")])
+def test_a_large_slow_flyers_wing_is_closed(ceiling, form):
+    assert plan_of(brief(purpose="slow", build_method="foam_board", ceiling=ceiling)).wing.form == form
+
+
+@pytest.mark.parametrize(("purpose", "place"), [("slow", 0.25), ("trainer", 0.30)])
+def test_a_flat_section_has_its_spar_at_the_quarter_chord(purpose, place):
+    wish = brief(purpose=purpose, build_method="foam_board", ceiling=0.4)
+    spars = with_spar(plan_of(wish), wish, 0.4, 1.2).wing.spars
+    assert [spar.place for spar in spars] == [place]

@@ -15,7 +15,7 @@ from ridgeline.engine.structure.fastened import shares_of, stronger
 from ridgeline.engine.structure.fastening_laws import NOSE_OVER, Doing, Motor, Plate, Pull, Tail
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import load
-from ridgeline.library import gallery_names
+from ridgeline.library import gallery_names, shipped_shelf
 
 G = 9.80665
 #: 750 g with a wing of 200 g, 4 g, a 7 N motor of 60 g, a pack of 180 g; 8 N on the tail.
@@ -343,6 +343,21 @@ def test_legs_begin_with_the_wire_of_their_weight(sample, mass, size):
     short = put(put(sample, "fastenings", ()), "wheels[0].y", 0.045)
     legs = next(one for one in _usual_at(short, mass) if one.kind == "legs")
     assert legs.size == size
+
+
+def test_a_printed_mount_knows_at_what_it_softens_and_is_offered_a_plastic_that_stands():
+    design = load("demo:dunlin")
+    bare = put(design, "fastenings", ())
+    report = Evaluator(stock=shipped_shelf)(bare)
+    index, screws = next((k, o) for k, o in enumerate(usual_fastenings(bare, report)) if o.kind == "screws")
+    assert screws.softens_c == 55.0 and index >= 0
+    fixed = put(bare, "fastenings", (screws,))
+    hot = put(fixed, "brief.temperature_c", 38.0)
+    told = next(f for f in Evaluator(stock=shipped_shelf)(hot).findings if f.key == f"structure.joint.{screws.id}")
+    assert told.level == "look" and "heat" in str(told.reason)
+    (way,) = told.remedies
+    after = Evaluator(stock=shipped_shelf)(apply(hot, way.changes))
+    assert "PETG" in str(way.text) and after.value(f"structure.joint_share.{screws.id}") <= 0.97
 
 
 def test_an_edit_of_a_joint_redoes_the_joints_alone(sample):

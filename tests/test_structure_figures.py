@@ -93,6 +93,44 @@ def test_rolls_and_flaps_come_with_their_controls():
     assert case("flaps", flaps=True).lift == 2.0 and case("flaps", flaps=True).flap
 
 
+def test_a_launch_by_the_tip_pulls_along_the_span_and_not_up(sample, report):
+    swung = evaluate(put(sample, "loads.swung", True))
+    found = swung.results.bearing
+    case_ = next(c for c in found.cases if c.key == "swing")
+    # Two turns and a half in a second: 15 rad/s at 0.6 m and half the span.
+    assert case_.speed == pytest.approx(15 * (0.6 + 0.64)) and case_.lift == case_.inertia == 1.0
+    assert case_.swing == pytest.approx(15**2 * (0.6 + 0.64) / GRAVITY) == pytest.approx(found.swing)
+    half, own, row = swung.results.beams[0], found.borne[0], found.cases.index(case_)
+    hung = swung.results.flexed.hanging[0]
+    at = half.at_seat
+    outside = hung.panel * (
+        1
+        - np.trapezoid(np.interp(np.linspace(0, half.y[at], 50), half.y, half.chord), np.linspace(0, half.y[at], 50))
+        / np.trapezoid(half.chord, half.y)
+    )
+    outside += sum(mass for out, mass in hung.items if out > half.y[at])
+    force = case_.swing * GRAVITY * (swung.value("mass.auw") - outside)
+    area = math.pi / 4 * (0.006**2 - 0.004**2)
+    along = force / (area * 400e6 / 1.5)
+    assert own.share[row, at] == pytest.approx(abs(own.moment[row, at]) / half.bears[at] + along, rel=0.01)
+    faster = evaluate(put(put(sample, "loads.swung", True), "loads.swing_speed", 25.0))
+    assert faster.results.bearing.swing == pytest.approx(25**2 / (GRAVITY * (0.6 + 0.64)))
+    assert report.results.bearing.swing == 0.0
+    assert faster.value("structure.joint_share." + sample.fastenings[0].id) > report.value(
+        "structure.joint_share." + sample.fastenings[0].id)  # fmt: skip
+
+
+def test_a_glider_dives_no_slower_than_it_leaves_the_hand():
+    glider = put(load("demo:plover"), "loads.swung", True)
+    plain = evaluate(glider)
+    fast = evaluate(put(glider, "loads.swing_speed", 45.0))
+    assert fast.value("structure.dive_speed") == 45.0 and "leaves the hand" in str(
+        fast.figures["structure.dive_speed"].working.terms[0].label)  # fmt: skip
+    assert plain.value("structure.dive_speed") < 45.0
+    typed = evaluate(put(put(glider, "loads.swing_speed", 45.0), "loads.dive_speed", 30.0))
+    assert typed.value("structure.dive_speed") == 30.0
+
+
 # -- shares and bends -------------------------------------------------------------------------------------------------
 
 

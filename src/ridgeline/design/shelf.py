@@ -38,6 +38,9 @@ class Material(Node):
     )
     yields: Flag = False
     price: float | None = price()
+    softens_c: float | None = measure(
+        "temperature", "at which it gives under load; empty where that is not known", None, low=20.0, high=400.0
+    )
     wall: float = measure("wall_stiffness", "of what is laid on: in shear, of one layer", 0.0, low=0.0, high=1e7)
 
     @property

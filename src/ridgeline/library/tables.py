@@ -33,6 +33,7 @@ _SUFFIXES: dict[str, tuple[float, str]] = {
     "_g": (1e-3, ""),
     "_a": (1.0, ""),
     "_v": (1.0, ""),
+    "_c": (1.0, "_c"),
 }
 _WHOLE_NAMES = ("kv_rpm_per_v",)
 

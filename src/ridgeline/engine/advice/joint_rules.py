@@ -12,8 +12,8 @@ from ridgeline.engine.register import JOINT_SHARE
 from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.held_together import usual_fastenings
 from ridgeline.engine.structure.cases import ULTIMATE
-from ridgeline.engine.structure.fastened import stronger
-from ridgeline.engine.structure.fastening_laws import Share
+from ridgeline.engine.structure.fastened import shares_of, stronger
+from ridgeline.engine.structure.fastening_laws import Doing, Share
 
 #: What is counted, by kind, and what is measured instead.
 _COUNTED = {
@@ -60,7 +60,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
         better = stronger(one, held.doing, _TO)
         amounts = Measured(worst.load, worst.quantity), Measured(worst.bears, worst.quantity)
         words = worst.words
-        ways = () if better is None else (_way(one, better, index),)
+        ways = tuple(_cooler(report, held.doing, one, index)) if better is None else (_way(one, better, index),)
         yield Finding(
             f"structure.joint.{one.id}",
             level_of(worst),
@@ -95,6 +95,21 @@ def _the_usual(design: Design, report: Report) -> Iterator[Remedy]:
     if usual:
         names = ", ".join(one.name[0].lower() + one.name[1:] for one in usual[:3])
         yield Remedy("usual_joints", say("Say the usual: {} …", names), (Change("fastenings", usual),))
+
+
+def _cooler(report: Report, doing: Doing, one: Fastening, index: int) -> Iterator[Remedy]:
+    """Offer to print a motor's mount of the plastic that softens just above what it has to stand, where heat is all."""
+    worst = shares_of(one, doing)[0]
+    if worst.quantity != "temperature_rise" or report.shelf is None:
+        return
+    able = [m for m in report.shelf.materials if m.kind == "print" and m.softens_c is not None]
+    for plastic in sorted(able, key=lambda m: m.softens_c or 0.0):
+        cooler = one.model_copy(update={"softens_c": plastic.softens_c})
+        if shares_of(cooler, doing)[0].share <= _TO:
+            softens = Measured(plastic.softens_c or 0.0, "temperature", 0)
+            change = Change(f"fastenings[{index}].softens_c", plastic.softens_c)
+            yield Remedy("plastic", say(f"{{}} of {plastic.name}: it softens at {{}}", one.name, softens), (change,))
+            return
 
 
 def _way(one: Fastening, better: Fastening, index: int) -> Remedy:

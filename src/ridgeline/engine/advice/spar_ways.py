@@ -28,6 +28,8 @@ from ridgeline.engine.structure.stock import Tried
 
 #: A spar makes the aircraft heavier, and it must bear that too: this is kept beside what its own mass asks.
 _KEPT = 1.005
+#: So many stocks are tried on a braced wing, each with its braces (chosen).
+_BRACED_TRIES = 24
 #: A spar in two steps is work: it is offered where it saves this share of the one in one piece (chosen).
 _STEP_SAVES = 0.10
 #: Less than this is no change of weight, kg.
@@ -138,11 +140,16 @@ def stock_ways(design: Design, report: Report, index: int, times: float = 1.0) -
     if asked is None:
         return ()
     asked = reaching(asked)
-    tried = lightest(asked, stock_of(report), state.mass)
+    found = given(report.results.bearing)
+    if any(end.half == index for brace in found.braced.braces for end in brace.ends):
+        tried, share = _braced(design, report, index, asked, times)
+    else:
+        tried = lightest(asked, stock_of(report), state.mass)
+        share = 1.0 if tried is None else _share(design, index, asked, tried)
     if tried is None:
         return ()
     changes = fitting(design, index, asked, tried)
-    factor = times * given(report.results.bearing).factor / _share(design, index, asked, tried)
+    factor = times * found.factor / share
     words = f"{called(tried.material.name, tried.number, apart=tried.apart)}: bears {{}}, "
     bears, gain = Measured(factor, "factor"), spar_gain(design, report, index, changes)
     if abs(gain) < _NO_HEAVIER:
@@ -178,6 +185,19 @@ def stepped_way(design: Design, report: Report, index: int) -> Remedy | None:
     gain = spar_gain(design, report, index, changes)
     words = f"{found.inner.name} to {{}}, then {found.outer.name}: {{}} {'more' if gain > 0 else 'less'}"
     return Remedy("stepped", say(words, out, Measured(abs(gain), "mass", 1)), changes)
+
+
+def _braced(design: Design, report: Report, index: int, asked: Question, times: float) -> tuple[Tried | None, float]:
+    """Return the lightest stock that bears a braced wing, and its share: a stiffer spar leaves its braces less."""
+    trial = report.trial()
+    for tried in answers(asked, stock_of(report))[:_BRACED_TRIES]:
+        if not tried.fits:
+            continue
+        after = trial.result(apply(design, fitting(design, index, asked, tried)), "bearing")
+        own = None if after is None else after.borne[index]
+        if own is not None and times * own.greatest <= 1:
+            return tried, times * max(own.greatest, 1e-6)
+    return None, 1.0
 
 
 def _share(design: Design, index: int, asked: Question, tried: Tried) -> float:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from itertools import pairwise
 from typing import Any
 
@@ -11,6 +11,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.fastening import BRACES, Fastening, FasteningKind
 from ridgeline.design.identity import Numbers
 from ridgeline.design.kinds import KIND_OF, all_idents, numbered, references
+from ridgeline.design.power import Mount
 from ridgeline.engine.aero.wing_body import section_at
 from ridgeline.engine.geometry.reference import TAILS, WINGS
 from ridgeline.engine.report import Report
@@ -48,7 +49,8 @@ def usual_fastenings(design: Design, report: Report) -> tuple[Fastening, ...]:
     if held is None:
         return ()
     numbers = Numbers([*all_idents(design), *all_idents(design.aside), *references(design)])
-    return tuple(numbered(_solved(one, held), KIND_OF["fastenings"], numbers) for one in _usual(design, held))
+    prints = {} if report.shelf is None else {one.name: one.softens_c for one in report.shelf.materials}
+    return tuple(numbered(_solved(one, held), KIND_OF["fastenings"], numbers) for one in _usual(design, held, prints))
 
 
 def usual_sizes(design: Design, kind: FasteningKind, of: str) -> dict[str, Any]:
@@ -90,7 +92,15 @@ def _solved(one: Fastening, held: Held) -> Fastening:
     return stronger(one, held.doing, _TO) or one
 
 
-def _usual(design: Design, held: Held) -> Iterator[Fastening]:
+def _softens(design: Design, mount: Mount, prints: Mapping[str, float | None]) -> float | None:
+    """Return at which temperature what a motor is screwed to gives, °C; None of ply, and of what is not known."""
+    near = min(design.bodies, key=lambda body: abs(body.y - mount.y), default=None)
+    if near is None or near.built is None or near.built.form != "printed":
+        return None
+    return prints.get(near.built.printing.material)
+
+
+def _usual(design: Design, held: Held, prints: Mapping[str, float | None]) -> Iterator[Fastening]:
     mass = held.doing.mass
     for surface in design.surfaces:
         if surface.role in WINGS and surface.mirrored:
@@ -112,9 +122,8 @@ def _usual(design: Design, held: Held) -> Iterator[Fastening]:
         for k, mount in enumerate(design.power.mounts):
             name = "Motor mount, screws" if len(design.power.mounts) == 1 else f"Motor mount {k + 1}, screws"
             across = design.power.motor.bolt_circle or 0.7 * design.power.motor.diameter
-            yield Fastening(
-                kind="screws", name=name, of=mount.id, count=4, size=0.003, width=round(max(across, 0.004), 4)
-            )
+            yield Fastening(kind="screws", name=name, of=mount.id, count=4, size=0.003,
+                            width=round(max(across, 0.004), 4), softens_c=_softens(design, mount, prints))  # fmt: skip
     for k in kinds_of(design.parts).links.get("pack", ()):
         yield Fastening(kind="strap", name="Pack strap", of=design.parts[k].id)
     for wheel in design.wheels:

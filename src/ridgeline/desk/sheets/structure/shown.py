@@ -102,6 +102,7 @@ class HalfSheet(Sheet):
             Dimension("Tips bend, at most", "loads.tip"),
             Dimension("Dive speed", "loads.dive_speed", empty=lambda: self.store.report.value("structure.dive_speed")),
         ]
+        rows += self._met_rows()
         rows += self._root_rows(surface, base)
         which = main_spar(surface)
         if which is not None:
@@ -120,6 +121,29 @@ class HalfSheet(Sheet):
             ]
         title = surface.name if which is None else f"{surface.name}, {surface.built.spars[which].material}"  # type: ignore[union-attr]
         return Selection(fit(title, 190, LABEL), tuple(rows))
+
+    def _met_rows(self) -> list[Dimension]:
+        """Return what it meets: gusts, hard touch-downs, a launch by its tip."""
+
+        def swing(way: str) -> None:
+            self.store.put("loads.swung", bool(way), "Launch by the wing tip")
+
+        loads = self.store.design.loads
+        ways = (("", "thrown or rolling"), ("tip", "swung by its tip"))
+        rows = [
+            Dimension("Gust, upward", "loads.gust"),
+            Dimension("Hard touch-down", "loads.sink"),
+            Dimension(
+                "Leaves", read=lambda: "tip" if self.store.design.loads.swung else "", choices=ways, choose=swing
+            ),
+        ]
+        if loads.swung:
+            rows.append(Dimension("Leaves the hand at", "loads.swing_speed", empty=self._swing_speed))
+        return rows
+
+    def _swing_speed(self) -> float | None:
+        found = self.store.report.results.bearing
+        return None if found is None else next((case.speed for case in found.cases if case.swing), None)
 
     def _root_rows(self, surface: Surface, base: str) -> list[Dimension]:
         """Return how its root is held against turning."""

@@ -217,5 +217,5 @@ class StructureStockSheet(HalfSheet):
             told = one.material.name
             size = f"{where}, {self.length(one.grip)} on either side, {with_unit(one.mass, 'mass', units, 1)}"
             write(p, area.left(), y, fit(told, area.width(), VALUE), VALUE, inks.ink)
-            write(p, area.left() + 12, y + 15, size, LABEL, inks.soft)
+            write(p, area.left() + 12, y + 15, fit(size, area.width() - 12, LABEL), LABEL, inks.soft)
             y += 34
