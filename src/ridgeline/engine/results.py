@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TypeVar
 
+from ridgeline.design.fastening import Fastening
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.drag import DragModel
 from ridgeline.engine.aero.drag_list import Hindrance
@@ -78,6 +79,7 @@ class Results:
     speeds: Speeds | None
     beams: tuple[Half | None, ...]
     spread: tuple[SpanLoad | None, ...]
+    bracing: tuple[Fastening, ...]
     flexed: Flexed | None
     trim: Trimmed | None
     sideslip: Sideslip | None

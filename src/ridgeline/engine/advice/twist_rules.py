@@ -12,6 +12,7 @@ from ridgeline.design.construction import Covering, SurfaceBuild
 from ridgeline.design.document import Design
 from ridgeline.design.hinges import hinge_share
 from ridgeline.design.paths import Change
+from ridgeline.engine.advice.consequences import harmless
 from ridgeline.engine.advice.gain import mass_gained
 from ridgeline.engine.advice.spar_ways import spar_gain, with_spars
 from ridgeline.engine.aero.airframe_lattice import ROLL_CONTROLS
@@ -95,10 +96,11 @@ def _reversing(design: Design, report: Report, found: Bearing, twist: Twisting) 
     level: Level = "stop" if twist.reversal < _slowest(report) else "look"
 
     def ways() -> Iterator[Remedy]:
-        yield from _enough(
+        enough = _enough(
             cures(design, report),
             lambda cure: cure.reversal >= _least(found) and cure.divergence >= min(_least(found), twist.divergence),
         )
+        yield from harmless(design, report, enough)
         if left >= LEAST_LEFT:
             yield from _heeding(report, found, twist)
 
@@ -149,7 +151,8 @@ def _diverging(design: Design, report: Report, found: Bearing, twist: Twisting) 
         return
 
     def ways() -> Iterator[Remedy]:
-        yield from _enough(cures(design, report), lambda cure: cure.divergence >= _least(found))
+        enough = _enough(cures(design, report), lambda cure: cure.divergence >= _least(found))
+        yield from harmless(design, report, enough)
         yield from _heeding(report, found, twist)
 
     yield Finding(

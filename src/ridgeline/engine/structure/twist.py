@@ -128,7 +128,7 @@ class Panel:
         """Return the roll of each mode over that of the rigid wing, and how much of each the control makes."""
         _values, modes = self._modes
         rigid = _spread(self.y, self.chord * self.lift * self.y).sum()
-        rolled = modes.T @ _spread(self.y, self.chord * self.slope * self.y) / rigid
+        rolled = modes.T @ _spread(self.y, self.chord * self.slope * self.y) / (rigid if rigid else math.inf)
         return rolled, modes.T @ _spread(self.y, self._control_couple)
 
     @property
