@@ -19,10 +19,12 @@ from ridgeline.design.fastening import Fastening
 from ridgeline.design.hanging import hung
 from ridgeline.design.identity import Ident, Numbers, ident
 from ridgeline.design.kinds import KINDS, all_idents, listed, numbered, references
+from ridgeline.design.linkage import Linkage
 from ridgeline.design.loads import Loads
 from ridgeline.design.migrations import SET_PREFIX, from_version_1, from_version_2, from_version_3, with_set_ids
 from ridgeline.design.parts import Allowances, Item
 from ridgeline.design.power import PowerTrain
+from ridgeline.design.radio import Radio
 from ridgeline.design.underlay import Underlay
 from ridgeline.errors import DesignError
 from ridgeline.typed import short
@@ -55,6 +57,8 @@ class Aside(Node):
     parts: tuple[Item, ...] = Field((), max_length=5000, fail_fast=True)
     power: tuple[PowerTrain, ...] = Field((), max_length=12)
     fastenings: tuple[Fastening, ...] = Field((), max_length=120)
+    linkages: tuple[Linkage, ...] = Field((), max_length=120)
+    radio: tuple[Radio, ...] = Field((), max_length=12)
 
 
 class Choice(Node):
@@ -83,6 +87,8 @@ class Design(Node):
     power: PowerTrain | None = None
     loads: Loads = Loads()
     fastenings: tuple[Fastening, ...] = Field((), max_length=60, description="what holds parts together")
+    linkages: tuple[Linkage, ...] = Field((), max_length=60, description="what moves the controls")
+    radio: Radio | None = Field(None, description="channels, mixes, rates; None where nothing is said")
     choices: tuple[Choice, ...] = Field((), max_length=20, description="what laying it out chose, and why")
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")
     configurations: tuple[Configuration, ...] = Field((), max_length=12, description="sets this airframe flies as")

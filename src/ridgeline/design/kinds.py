@@ -10,8 +10,10 @@ from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.base import Node
 from ridgeline.design.fastening import Fastening
 from ridgeline.design.identity import Numbers
+from ridgeline.design.linkage import Linkage
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
+from ridgeline.design.radio import Radio
 
 
 @dataclass(frozen=True)
@@ -86,6 +88,9 @@ KINDS: tuple[PartKind, ...] = (
         "j",
         lengths=("length", "width", "out", "foot", "drop"),
     ),
+    # Arms and horns are bought, and stay as they are when the airframe grows.
+    PartKind("linkages", Linkage, "linkage", "l", lengths=("out", "ahead", "up", "guides")),
+    PartKind("radio", Radio, "radio", "a", many=False, within="channels", inner_prefix="n"),
 )
 KIND_OF = {kind.field: kind for kind in KINDS}
 #: The kinds that items can hang on.
@@ -145,6 +150,10 @@ def references(design: Any) -> Iterator[str]:
         yield from item.drives
     for fastening in (*design.fastenings, *design.aside.fastenings):
         yield from (ident for ident in (fastening.of, fastening.to) if ident)
+    for linkage in (*design.linkages, *design.aside.linkages):
+        yield from (ident for ident in (linkage.control, linkage.servo) if ident)
+    for radio in (*listed(design, KIND_OF["radio"]), *design.aside.radio):
+        yield from (ident for channel in radio.channels for ident in channel.moves)
 
 
 def idents_of(part: Any, kind: PartKind) -> Iterator[str]:

@@ -54,7 +54,9 @@ class Linkage(Node):
         low=-1.0, high=1.0,
     )  # fmt: skip
     facing: Facing = "out"
-    port: Literal["mirrored", "alike"] = Field("mirrored", description="how the other one of a pair is built in")
+    port: Literal["mirrored", "alike", "joined", "opposed"] = Field(
+        "mirrored", description="the other side: its own servo, mirrored or the same way round; or moved by this one"
+    )
     arm_to: ArmSide = "below"
     arm: float = measure("length", "radius of the hole of the arm", 0.008, low=0.002, high=0.2)
     arm_holes: Holes = (0.006, 0.008, 0.010, 0.012)

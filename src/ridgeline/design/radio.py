@@ -39,7 +39,6 @@ class Channel(Node):
     high: float = measure("fraction", "travel of a rising pulse, of the full one", 1.0, low=0.0, high=1.5)
     low: float = measure("fraction", "travel of a falling pulse", 1.0, low=0.0, high=1.5)
     sub_trim: float = measure("fraction", "of the full pulse, at neutral", 0.0, low=-0.5, high=0.5)
-    sets: Sets = sets()
 
 
 class Rate(Node):
@@ -63,9 +62,11 @@ class Gyro(Node):
 class Radio(Node):
     """What the radio is set to. Nothing is said where there are no channels."""
 
+    id: Ident = ident()
     channels: tuple[Channel, ...] = Field((), max_length=24)
     rates: tuple[Rate, ...] = Field((), max_length=5)
     gyro: Gyro | None = None
+    sets: Sets = sets()
 
     def check(self) -> None:
         sticks = [rate.stick for rate in self.rates]

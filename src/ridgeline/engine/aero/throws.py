@@ -60,6 +60,22 @@ def travel(control: ControlSurface, purpose: str) -> tuple[float, float]:
     return up, control.down if control.down is not None else usual
 
 
+def share_of(kind: str, stick: str) -> float:
+    """Return what of a control's travel one stick takes: all of it, or its share of a mixed one.
+
+    Parameters
+    ----------
+    kind : str
+        Of the control.
+    stick : str
+
+    Returns
+    -------
+    float
+    """
+    return _SHARES.get((kind, stick), 1.0)
+
+
 def _least(values: Iterable[float]) -> float:
     return min(values, default=0.0)
 

@@ -20,7 +20,7 @@ NEAR_CENTRE = math.radians(20.0)
 class Bar(NamedTuple):
     """One end of a linkage: a point on its axis, the axis (a unit vector), and the vector to the rod's end, (3,) each.
 
-    The vector is that at neutral.
+    The vector is that at neutral; many at once by leading axes, (..., 3).
     """
 
     centre: Array
@@ -29,7 +29,7 @@ class Bar(NamedTuple):
 
 
 class Motion(NamedTuple):
-    """What a linkage does at each turn of its servo, (n,) each; nan where it binds.
+    """What a linkage does at each turn of its servo, (..., n) each; nan where it binds.
 
     ``surface`` is how far the horn has turned about its axis, rad; ``ratio`` its turn over that of the servo;
     ``at_arm`` and ``at_horn`` how far the rod stands off the line through the arm's and the horn's centre, rad: the
@@ -68,25 +68,27 @@ def turned(one: Bar, angle: ArrayLike) -> Array:
 
     Returns
     -------
-    ndarray, shape (n, 3)
+    ndarray, shape (..., n, 3)
         m.
 
     Source
     ------
     Rodrigues' rotation.
     """
-    a = np.atleast_1d(np.asarray(angle, float))[:, None]
-    along = one.axis * float(one.axis @ one.vector)
-    found: Array = one.centre + along + np.cos(a) * (one.vector - along) + np.sin(a) * np.cross(one.axis, one.vector)
+    a = np.atleast_1d(np.asarray(angle, float))[..., None]
+    along = one.axis * (one.vector @ one.axis)[..., None]
+    beside, across = (one.vector - along)[..., None, :], np.cross(one.axis, one.vector)[..., None, :]
+    found: Array = one.centre + along[..., None, :] + np.cos(a) * beside + np.sin(a) * across
     return found
 
 
-def rod_length(arm: Bar, horn: Bar) -> float:
-    """Return the rod that leaves both at neutral, m."""
-    return float(np.linalg.norm(arm.centre + arm.vector - horn.centre - horn.vector))
+def rod_length(arm: Bar, horn: Bar) -> Array:
+    """Return the rod that leaves both at neutral, m, (...)."""
+    found: Array = np.linalg.norm(arm.centre + arm.vector - horn.centre - horn.vector, axis=-1)
+    return found
 
 
-def motion(arm: Bar, horn: Bar, turns: ArrayLike, rod: float | None = None) -> Motion:
+def motion(arm: Bar, horn: Bar, turns: ArrayLike, rod: ArrayLike | None = None) -> Motion:
     """Return how a surface stands at each turn of its servo.
 
     Parameters
@@ -94,7 +96,7 @@ def motion(arm: Bar, horn: Bar, turns: ArrayLike, rod: float | None = None) -> M
     arm, horn : Bar
     turns : array_like, shape (n,)
         Of the servo from neutral, rad.
-    rod : float, optional
+    rod : array_like, optional
         m; what leaves both at neutral where left out.
 
     Returns
@@ -107,47 +109,41 @@ def motion(arm: Bar, horn: Bar, turns: ArrayLike, rod: float | None = None) -> M
     §17); the branch is that which the horn stands on at neutral. The ratio by the velocities along the rod:
     u·(e_s × r_s) φ′ = u·(e_h × r_h) δ′.
     """
-    long = rod_length(arm, horn) if rod is None else rod
+    long = rod_length(arm, horn) if rod is None else np.asarray(rod, float)
+    # What of the horn turns, and a quarter turn on; what lies along its axis stands still.
+    still = horn.axis * (horn.vector @ horn.axis)[..., None]
+    beside, across = horn.vector - still, np.cross(horn.axis, horn.vector)
     ends = turned(arm, turns)
-    beside, across, still = _horn_terms(horn)
-    a, b, k = _closing(ends, horn, beside, across, still, long)
+    a, b, k = _closing(ends, horn, (beside, across, still), long)
     size = np.hypot(a, b)
     with np.errstate(invalid="ignore", divide="ignore"):
         reach = np.arccos(np.where(size > 0, k / size, np.nan))
-    middle = np.arctan2(b, a)
-    way = _branch(arm, horn, beside, across, still, long)
-    surface = _wrapped(middle + way * reach)
-    pivots = turned(horn, np.nan_to_num(surface))
+    # The side of the arm's end on which the horn stands at neutral.
+    first = (arm.centre + arm.vector)[..., None, :]
+    a_0, b_0, _k = _closing(first, horn, (beside, across, still), long)
+    way = np.where(np.arctan2(b_0, a_0) > 0, -1.0, 1.0)
+    surface = _wrapped(np.arctan2(b, a) + way * reach)
+    turn = np.nan_to_num(surface)[..., None]
+    pivots = (
+        horn.centre + still[..., None, :] + np.cos(turn) * beside[..., None, :] + np.sin(turn) * across[..., None, :]
+    )
     rods = pivots - ends
     arm_speed = np.cross(arm.axis, ends - arm.centre)
     horn_speed = np.cross(horn.axis, pivots - horn.centre)
     with np.errstate(invalid="ignore", divide="ignore"):
-        ratio = np.sum(rods * arm_speed, axis=1) / np.sum(rods * horn_speed, axis=1)
+        ratio = np.sum(rods * arm_speed, axis=-1) / np.sum(rods * horn_speed, axis=-1)
     bound = ~np.isfinite(surface)
     ratio = np.where(bound | ~np.isfinite(ratio), np.nan, ratio)
     return Motion(surface, ratio, _off(rods, arm_speed, bound), _off(rods, horn_speed, bound))
 
 
-def _horn_terms(horn: Bar) -> tuple[Array, Array, Array]:
-    """Return the horn's vector square to its axis, that a quarter turn on, and what of it lies along the axis."""
-    still = horn.axis * float(horn.axis @ horn.vector)
-    return horn.vector - still, np.cross(horn.axis, horn.vector), still
-
-
-def _closing(
-    ends: Array, horn: Bar, beside: Array, across: Array, still: Array, long: float
-) -> tuple[Array, Array, Array]:
-    """Return a, b and k of a cos δ + b sin δ = k for each place of the arm's end."""
-    apart = ends - horn.centre - still
-    size = float(beside @ beside)
-    k = 0.5 * (np.sum(apart**2, axis=1) + size - long**2)
-    return apart @ beside, apart @ across, k
-
-
-def _branch(arm: Bar, horn: Bar, beside: Array, across: Array, still: Array, long: float) -> int:
-    """Return on which side of the arm's end the horn stands at neutral: 1 or -1."""
-    a, b, _k = _closing((arm.centre + arm.vector)[None, :], horn, beside, across, still, long)
-    return -1 if float(np.arctan2(b[0], a[0])) > 0 else 1
+def _closing(ends: Array, horn: Bar, turning: tuple[Array, Array, Array], long: Array) -> tuple[Array, Array, Array]:
+    """Return a, b and k of a cos δ + b sin δ = k for each place of the arm's end, (..., n)."""
+    beside, across, still = turning
+    apart = ends - horn.centre - still[..., None, :]
+    size = np.sum(beside**2, axis=-1)[..., None]
+    k = 0.5 * (np.sum(apart**2, axis=-1) + size - np.asarray(long)[..., None] ** 2)
+    return np.sum(apart * beside[..., None, :], axis=-1), np.sum(apart * across[..., None, :], axis=-1), k
 
 
 def _wrapped(angle: Array) -> Array:
@@ -157,8 +153,9 @@ def _wrapped(angle: Array) -> Array:
 
 def _off(rods: Array, speed: Array, bound: NDArray[np.bool_]) -> Array:
     """Return how far rods stand off the line through a centre, rad: a right angle where they pull square."""
+    long = np.linalg.norm(rods, axis=-1) * np.linalg.norm(speed, axis=-1)
     with np.errstate(invalid="ignore", divide="ignore"):
-        share = np.abs(np.sum(rods * speed, axis=1)) / (np.linalg.norm(rods, axis=1) * np.linalg.norm(speed, axis=1))
+        share = np.abs(np.sum(rods * speed, axis=-1)) / long
     found: Array = np.where(bound, np.nan, np.arcsin(np.clip(share, 0.0, 1.0)))
     return found
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import math
+from collections.abc import Iterable, Iterator
 from itertools import product
 from typing import NamedTuple
 
@@ -10,13 +11,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ridgeline.design.linkage import Linkage
-from ridgeline.engine.controls.four_bar import NEAR_CENTRE
-from ridgeline.engine.controls.linkage import Throw, Travel, travel_of
+from ridgeline.engine.controls.four_bar import NEAR_CENTRE, Motion, motion
+from ridgeline.engine.controls.linkage import FOLLOWED, Throw, Travel, bars
 
 Array = NDArray[np.float64]
 #: Teeth that are tried ahead and behind of square, and the least and the most of the travel a radio is set to (second
 #: part of the handbook §17: 60 %; no servo is sent past its full pulse).
 TEETH, LEAST_TRAVEL, MOST_TRAVEL = range(-4, 5), 0.60, 1.0
+#: Holes that miss a throw by more than this by their lengths alone are not looked at (chosen: clocking and the rod's
+#: slope change a throw by less).
+_NEARLY = 1.35
 
 
 class Setting(NamedTuple):
@@ -105,20 +109,43 @@ def settings_for(
     tuple of Setting
         None where no hole and tooth does it.
     """
-    found = [
-        setting
-        for arm, horn, clocked in product(
-            arms if arms is not None else one.arm_holes, horns if horns is not None else one.horn_holes, teeth
-        )
-        if (setting := _tried(one, wished, arm, horn, clocked, least)) is not None
-    ]
+    holes = product(arms if arms is not None else one.arm_holes, horns if horns is not None else one.horn_holes)
+    able = [pair for pair in holes if not _far_off(one, wished, *pair, least)]
+    tried = tuple(teeth)
+    found = [setting for arm, horn in able for setting in _tried(one, wished, arm, horn, tried, least)]
     # Settings that differ by less than a hundredth of the travel are as fine: the lighter load comes first.
     return tuple(sorted(found, key=lambda s: (-round(s.resolution, 2), s.load, abs(s.clocked))))
 
 
-def _tried(one: Linkage, wished: Throw, arm: float, horn: float, clocked: int, least: float) -> Setting | None:
-    trial = one.model_copy(update={"arm": arm, "horn": horn, "clocked": clocked, "rod_long": None})
-    travel = travel_of(trial)
+def _far_off(one: Linkage, wished: Throw, arm: float, horn: float, least: float) -> bool:
+    """Tell whether holes cannot do it by far, from arm and horn alone: what is near is looked at as it turns."""
+    full = math.asin(min((arm + one.extension) / horn * math.sin(min(one.travel, math.pi / 2)), 1.0))
+    largest = max(wished)
+    return largest > _NEARLY * full or largest < least * full / _NEARLY
+
+
+def _tried(
+    one: Linkage, wished: Throw, arm: float, horn: float, teeth: tuple[int, ...], least: float
+) -> Iterator[Setting]:
+    """Yield the teeth that hit a wish through two holes, all followed at once."""
+    trials = [
+        one.model_copy(update={"arm": arm, "horn": horn, "clocked": n, "rod_long": None, "kind": "rod"}) for n in teeth
+    ]
+    ends = [bars(trial) for trial in trials]
+    first, horns = ends[0]
+    arms = first._replace(vector=np.array([a.vector for a, _h in ends]))
+    turns = np.linspace(-one.travel, one.travel, FOLLOWED)
+    moved = motion(arms, horns, turns)
+    for k, clocked in enumerate(teeth):
+        travel = Travel(turns, Motion(*(row[k] for row in moved)))
+        setting = _setting(one, wished, travel, (arm, horn, clocked), least)
+        if setting is not None:
+            yield setting
+
+
+def _setting(
+    one: Linkage, wished: Throw, travel: Travel, place: tuple[float, float, int], least: float
+) -> Setting | None:
     up, down = turn_for(travel, -wished.up), turn_for(travel, wished.down)
     if up is None or down is None or (wished.up and wished.down and up * down > 0):
         return None
@@ -133,4 +160,4 @@ def _tried(one: Linkage, wished: Throw, arm: float, horn: float, clocked: int, l
     load = float(np.nanmax(np.abs(travel.motion.ratio[here])))
     # A side that is not wished for takes no travel from the other.
     shares = [share if throw > 0 else max(moved) for share, throw in zip(shares, wished, strict=True)]
-    return Setting(arm, horn, clocked, shares[0], shares[1], load, near)
+    return Setting(*place, shares[0], shares[1], load, near)

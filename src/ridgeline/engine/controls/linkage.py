@@ -17,7 +17,7 @@ from ridgeline.engine.controls.four_bar import NEAR_CENTRE, Bar, Motion, bar, mo
 Array = NDArray[np.float64]
 Side = Literal["starboard", "port"]
 #: Servo turns over which a linkage is followed, of its travel each way, and how many.
-_FOLLOWED = 61
+FOLLOWED = 61
 _FACING = {"out": (0.0, 1.0, 0.0), "in": (0.0, -1.0, 0.0), "up": (0.0, 0.0, 1.0), "down": (0.0, 0.0, -1.0)}
 _POINTS = {"below": (0.0, 0.0, -1.0), "above": (0.0, 0.0, 1.0), "out": (0.0, 1.0, 0.0), "in": (0.0, -1.0, 0.0)}
 _OTHER = {"out": "in", "in": "out"}
@@ -153,8 +153,13 @@ def bars(one: Linkage, side: Side = "starboard", trim: float = 0.0) -> tuple[Bar
     return arm, bar((0.0, 0.0, 0.0), (0.0, 1.0, 0.0), hole)
 
 
+def _turned_over(found: Travel) -> Travel:
+    moved = found.motion
+    return Travel(found.turns, moved._replace(surface=-moved.surface, ratio=-moved.ratio))
+
+
 def travel_of(one: Linkage, side: Side = "starboard", trim: float = 0.0, most: float = 1.0) -> Travel:
-    """Return a linkage over its servo's travel.
+    """Return a linkage over its servo's travel. A port side that has no servo of its own goes as starboard makes it.
 
     Parameters
     ----------
@@ -170,7 +175,10 @@ def travel_of(one: Linkage, side: Side = "starboard", trim: float = 0.0, most: f
     -------
     Travel
     """
-    turns = np.linspace(-most * one.travel, most * one.travel, _FOLLOWED)
+    if side == "port" and one.port in ("joined", "opposed"):
+        starboard = travel_of(one, "starboard", trim, most)
+        return starboard if one.port == "joined" else _turned_over(starboard)
+    turns = np.linspace(-most * one.travel, most * one.travel, FOLLOWED)
     if one.kind == "direct":
         way = bars(one, side)[0].axis[1] or 1.0
         ones = np.ones_like(turns)

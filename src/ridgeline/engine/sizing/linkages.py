@@ -1,0 +1,233 @@
+"""How the servos aboard are usually linked to their controls, and what the radio is set to for that."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import numpy as np
+
+from ridgeline.design.airframe import ControlSurface, Surface
+from ridgeline.design.axes import is_upright
+from ridgeline.design.construction import SurfaceBuild
+from ridgeline.design.document import Design
+from ridgeline.design.hinges import hinge_share
+from ridgeline.design.identity import Numbers
+from ridgeline.design.kinds import KIND_OF, all_idents, numbered, references
+from ridgeline.design.linkage import Hinge, HingeKind, Linkage
+from ridgeline.design.parts import Item
+from ridgeline.design.radio import Amount, Channel, Radio, Rate, StickName
+from ridgeline.engine.aero.throws import share_of, travel
+from ridgeline.engine.controls.inverse import Setting, fitted, settings_for
+from ridgeline.engine.controls.linkage import Throw, travel_of
+from ridgeline.engine.controls.sense import FOLLOWS, SideName, wanted
+from ridgeline.engine.geometry.reference import TAILS
+
+#: Holes of arms and horns as they are sold, m; longer ones where those do not do (usual).
+ARMS, HORNS = (0.006, 0.008, 0.010, 0.012), (0.009, 0.012, 0.015, 0.018)
+_LONG_ARMS, _LONG_HORNS = (0.004, 0.005, *ARMS, 0.016, 0.020), (*HORNS, 0.022, 0.027, 0.033)
+#: A servo's shaft stands no nearer to the hinge and no farther over or under it than this, m (usual).
+_NEAREST, _HIGHEST = 0.03, 0.06
+#: Horns of a tail stand this far out from the inner end of their control, share of its length (usual).
+_HORN_OUT = 0.15
+#: Rods by their length, m: stock, diameter, bore, modulus; a guide every so far on the longer ones (handbook of the
+#: trade §9: 100 to 150 mm).
+_RODS = (
+    (0.15, "Steel wire 1 mm", 0.001, 0.0, 200e9),
+    (0.35, "Steel wire 1.5 mm", 0.0015, 0.0, 200e9),
+    (9.0, "Carbon rod 2 mm", 0.002, 0.0, 120e9),
+)
+_GUIDED, _GUIDES = 0.20, 0.12
+#: Rates and expo of the sticks, by whether the purpose is flown hard (handbook of the trade §9, 12).
+_RATES = {"calm": (1.0, 0.7, 0.25), "hard": (1.0, 0.5, 0.35)}
+_HARD = ("aerobatic", "speed", "sport")
+_STICKS: tuple[StickName, ...] = ("roll", "pitch", "yaw")
+#: What an outer motor takes of the rudder stick where nothing else yaws the aircraft.
+_TURNS_BY_THRUST = 0.35
+_HINGES: dict[str, HingeKind] = {"tape": "tape", "fold": "fold", "glue": "fillet", "printed": "printed", "rod": "rod"}
+
+
+class Driven(NamedTuple):
+    """A control, on which surface, the servo's item and whether each side has a servo of its own."""
+
+    surface: int
+    control: ControlSurface
+    item: Item
+    own: bool
+
+
+@dataclass(frozen=True)
+class Linked:
+    """Linkages and the radio that is set for them."""
+
+    linkages: tuple[Linkage, ...]
+    radio: Radio | None
+
+
+def driven(design: Design) -> tuple[Driven, ...]:
+    """Return which servo moves which control: as items say, else by where they are.
+
+    Parameters
+    ----------
+    design : Design
+
+    Returns
+    -------
+    tuple of Driven
+    """
+    servos = [item for item in design.parts if item.servo is not None]
+    found: dict[str, tuple[Item, int]] = {}
+    for item in servos:
+        for ident in item.drives:
+            found.setdefault(ident, (item, len(item.drives)))
+    rows = []
+    for k, surface in enumerate(design.surfaces):
+        for control in surface.controls:
+            servo, shared = found.get(control.id) or _near(design, surface, servos)
+            if servo is not None:
+                rows.append(Driven(k, control, servo, surface.mirrored and servo.count > shared))
+    return tuple(rows)
+
+
+def _near(design: Design, surface: Surface, servos: list[Item]) -> tuple[Item | None, int]:
+    """Return the servo without a control of its own that moves those of a surface: on it, or in a body nearest."""
+    free = [item for item in servos if not item.drives]
+    on = next((item for item in free if item.on is not None and item.on.to == surface.id), None)
+    if on is not None:
+        return on, 1
+    tail = surface.role in (*TAILS, "fin", "foreplane")
+    bodies = [item for item in free if tail and (item.on is None or all(item.on.to != s.id for s in design.surfaces))]
+    # Two in the fuselage are one each for what stands and what lies; a payload's servo is none of them.
+    able = [item for item in bodies if item.group != "payload"]
+    nearest = max(able, key=lambda item: (item.count, -abs(item.x - surface.x)), default=None)
+    roles = {s.role for s in design.surfaces if s.controls and s.role in (*TAILS, "fin", "foreplane")}
+    return nearest, max(len(roles), 1)
+
+
+def usual_linkages(design: Design) -> Linked:
+    """Return how the servos aboard are usually linked to their controls, and the radio set for the throws wished.
+
+    Parameters
+    ----------
+    design : Design
+
+    Returns
+    -------
+    Linked
+        With ids; no radio where nothing is aboard that it could move.
+    """
+    numbers = Numbers([*all_idents(design), *all_idents(design.aside), *references(design)])
+    linkages, channels = [], []
+    for row in driven(design):
+        one, setting = _linked(design, row)
+        one = numbered(one, KIND_OF["linkages"], numbers)
+        linkages.append(one)
+        channels += list(_channels(design, row, one, setting))
+    channels += list(_motors(design))
+    if not channels:
+        return Linked(tuple(linkages), None)
+    way = "hard" if design.brief.purpose in _HARD else "calm"
+    high, low, expo = _RATES[way]
+    used = {part.stick for channel in channels for part in channel.mix}
+    rates = tuple(Rate(stick=stick, high=high, low=low, expo=expo) for stick in _STICKS if stick in used)
+    radio = Radio(channels=tuple(channels), rates=rates)
+    return Linked(tuple(linkages), numbered(radio, KIND_OF["radio"], numbers))
+
+
+def _place(design: Design, row: Driven) -> tuple[float, float, float]:
+    """Return the horn's place out, and the servo's shaft ahead of the hinge and over it, m."""
+    surface, control, item = design.surfaces[row.surface], row.control, row.item
+    on_it = item.on is not None and item.on.to == surface.id
+    inner = control.start + _HORN_OUT * (control.end - control.start)
+    out = min(max(item.on.out, control.start), control.end) if on_it and item.on is not None else inner
+    chords = np.interp(out, [s.y for s in surface.stations], [s.chord for s in surface.stations])
+    lead = np.interp(out, [s.y for s in surface.stations], [s.x for s in surface.stations])
+    hinge = surface.x + float(lead) + (1 - float(hinge_share(surface, control, [out])[0])) * float(chords)
+    ahead = max(hinge - item.x, _NEAREST)
+    if on_it or is_upright(surface):
+        return round(out, 4), round(ahead, 4), 0.0
+    up = min(max(item.z - surface.z, -_HIGHEST), _HIGHEST)
+    return round(out, 4), round(ahead, 4), round(up, 4)
+
+
+def _linked(design: Design, row: Driven) -> tuple[Linkage, Setting | None]:
+    out, ahead, up = _place(design, row)
+    stock = next(rod for rod in _RODS if ahead <= rod[0])
+    surface = design.surfaces[row.surface]
+    roll = row.control.kind in ("aileron", "flaperon")
+    one = Linkage(
+        control=row.control.id,
+        servo=row.item.id,
+        out=out,
+        ahead=ahead,
+        up=up,
+        port="mirrored" if row.own else "opposed" if roll else "joined",
+        rod=stock[1],
+        rod_size=stock[2],
+        rod_inner=stock[3],
+        rod_modulus=stock[4],
+        guides=_GUIDES if ahead > _GUIDED else 0.0,
+        hinge=Hinge(kind=hinge_kind(surface.built)),
+    )
+    wish = Throw(*travel(row.control, design.brief.purpose))
+    for arms, horns in ((ARMS, HORNS), (_LONG_ARMS, _LONG_HORNS)):
+        found = settings_for(one, wish, arms, horns)
+        if found:
+            holes = {
+                "arm_holes": tuple(sorted({*ARMS, found[0].arm})),
+                "horn_holes": tuple(sorted({*HORNS, found[0].horn})),
+            }
+            return fitted(one, found[0]).model_copy(update=holes), found[0]
+    return one, None
+
+
+def hinge_kind(built: SurfaceBuild | None) -> HingeKind:
+    """Return how a surface's controls hang, by how it is built; tape where that is not said."""
+    return "tape" if built is None else _HINGES.get(built.hinge, "tape")
+
+
+def _channels(design: Design, row: Driven, one: Linkage, setting: Setting | None) -> Iterator[Channel]:
+    """Yield a channel for each servo of a control."""
+    surface, control = design.surfaces[row.surface], row.control
+    sides: tuple[SideName, ...] = ("starboard", "port") if row.own else ("starboard",)
+    for side in sides:
+        mix = tuple(
+            Amount(
+                stick=stick, amount=round(wanted(surface, control.kind, side, stick) * share_of(control.kind, stick), 4)
+            )
+            for stick in FOLLOWS[control.kind]
+        )
+        rises_down = float(travel_of(one, side).at(0.05)) > 0
+        down, up = (1.0, 1.0) if setting is None else (setting.down_travel, setting.up_travel)
+        name = f"{side} {control.kind}" if row.own else f"{control.kind}"
+        yield Channel(
+            name=name,
+            moves=(one.id,),
+            side=side if row.own else "both",
+            mix=mix,
+            reversed=not rises_down,
+            high=round(down if rises_down else up, 4),
+            low=round(up if rises_down else down, 4),
+        )
+
+
+def _motors(design: Design) -> Iterator[Channel]:
+    """Yield the throttle's channels: one for all motors, or one a side where they turn the aircraft."""
+    power = design.power
+    if power is None:
+        return
+    mounts = tuple(mount.id for mount in power.mounts)
+    yaws = any("yaw" in FOLLOWS[c.kind] for s in design.surfaces for c in s.controls)
+    apart = [mount for mount in power.mounts if mount.mirrored or abs(mount.y) > 0.01]
+    if yaws or power.motors < 2 or not apart:
+        yield Channel(name="throttle", moves=mounts, mix=(Amount(stick="throttle"),))
+        return
+    for side, way in (("starboard", -1.0), ("port", 1.0)):
+        mine = tuple(m.id for m in power.mounts if m.mirrored or (m.y > 0) == (side == "starboard"))
+        yield Channel(
+            name=f"{side} throttle",
+            moves=mine,
+            side="starboard" if side == "starboard" else "port",
+            mix=(Amount(stick="throttle"), Amount(stick="yaw", amount=way * _TURNS_BY_THRUST)),
+        )
