@@ -16,7 +16,7 @@ from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.wishes import brief_of
 from ridgeline.engine.structure.beam import Carried, bent, carried, strain_energy
-from ridgeline.engine.structure.bracing import Brace, End, braced, braces_of, buckles, drop_of, thrust_share
+from ridgeline.engine.structure.bracing import Brace, End, braced, braces_of, buckles, constants, drop_of, thrust_share
 from ridgeline.engine.structure.stock import spar_of
 from ridgeline.files.design_file import load
 from ridgeline.library import shipped_shelf
@@ -125,6 +125,12 @@ def test_a_brace_never_adds_to_the_energy_of_bending(half, at, spring, load_, on
     before, after = (strain_energy(Y, Carried(c.shear[0], c.moment[0]), stiff) for c in (loads, found.carried[0]))
     assert np.isfinite(found.pulls).all() and after <= before * (1 + 1e-9)
     assert not only or found.pulls[0, 0] >= 0
+
+
+def test_threads_are_of_polyester_and_weigh_as_much(sample):
+    one = Fastening(kind="thread", name="T", of=sample.surfaces[0].id, to=sample.bodies[0].id, out=0.35, size=0.001)
+    assert constants(one) == (5e9, 400e6) and constants(one.model_copy(update={"kind": "strut"})) == (120e9, 400e6)
+    assert constants(one.model_copy(update={"modulus": 200e9, "bears": 2e9})) == (200e9, 2e9)
 
 
 def test_nothing_pulls_where_nothing_bends(half):
@@ -238,6 +244,11 @@ def test_a_wing_that_gives_is_offered_struts_and_a_thread_that_let_it_bear(sampl
         assert own <= 1 and way.text.values[-2].value == pytest.approx(4 / own)
         assert after.value("mass.auw") - told.value("mass.auw") == pytest.approx(way.text.values[-1].value, rel=0.01)
         assert after.value(f"structure.joint_share.{braced_.fastenings[-1].id}") <= 1
+        brace_, item, wind = braced_.fastenings[-1], braced_.parts[-1], braced_.drag_items[-1]
+        dense = 1380 * math.pi / 4 * brace_.size**2 if way.key == "thread" else STOCK["Carbon rod 3 mm"].constant
+        assert item.estimate == pytest.approx(dense * wind.length) and item.count == wind.count == 2
+        half = told.results.beams[0]
+        assert brace_.out == pytest.approx(half.seat + 0.5 * (half.y[-1] - half.seat), abs=1e-3)
         assert len(braced_.drag_items) == len(design.drag_items) + 1
         assert not list(brace_ways(braced_, after, 0)), "it is braced"
     low = put(design, "surfaces[0].z", -0.02)

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from ridgeline.design.fastening import Fastening
 from ridgeline.design.paths import apply, put
 from ridgeline.engine.pipeline import Evaluator, evaluate
-from ridgeline.engine.sizing.held_together import usual_fastenings
+from ridgeline.engine.sizing.held_together import usual_fastenings, usual_sizes
 from ridgeline.engine.structure.fastened import shares_of, stronger
 from ridgeline.engine.structure.fastening_laws import NOSE_OVER, Doing, Motor, Plate, Pull, Tail
 from ridgeline.errors import DesignError
@@ -358,6 +358,18 @@ def test_a_printed_mount_knows_at_what_it_softens_and_is_offered_a_plastic_that_
     (way,) = told.remedies
     after = Evaluator(stock=shipped_shelf)(apply(hot, way.changes))
     assert "PETG" in str(way.text) and after.value(f"structure.joint_share.{screws.id}") <= 0.97
+
+
+def test_a_brace_begins_half_way_out_on_the_body_or_the_wing_below(sample):
+    wing = sample.surfaces[0]
+    sizes = usual_sizes(sample, "strut", wing.id)
+    assert sizes["out"] == pytest.approx(0.5 * wing.stations[-1].y) and sizes["to"] == sample.bodies[0].id
+    assert usual_sizes(sample, "thread", wing.id)["size"] == 0.0005 and usual_sizes(sample, "bolts", wing.id) == {}
+    two = load("demo:turnstone")
+    upper = next(s for s in two.surfaces if s.name == "Upper wing")
+    below = next(s for s in two.surfaces if s.name == "Lower wing")
+    found = usual_sizes(two, "strut", upper.id)
+    assert found["to"] == below.id and found["foot"] == found["out"]
 
 
 def test_an_edit_of_a_joint_redoes_the_joints_alone(sample):

@@ -59,6 +59,12 @@ def test_a_wish_no_hole_gives_has_no_setting():
     assert settings_for(ONE, degrees(1, 1)) == (), "less than the radio may be cut back to"
 
 
+def test_the_radio_keeps_six_tenths_of_its_travel():
+    found = [s for up in range(8, 30, 3) for s in settings_for(ONE, degrees(up, up))]
+    least = min(setting.resolution for setting in found)
+    assert 0.60 <= least < 0.64
+
+
 def test_one_way_alone_is_wished_for_of_a_flap():
     found = settings_for(ONE, Throw(0.0, math.radians(30)))
     assert found and found[0].down_travel == found[0].up_travel

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ridgeline.design.linkage import Hinge, Linkage
+from ridgeline.design.parts import Servo
 from ridgeline.engine.controls.four_bar import turned
 from ridgeline.engine.controls.linkage import (
     HINGE_PLAY,
@@ -18,6 +19,7 @@ from ridgeline.engine.controls.linkage import (
     throw_between,
     travel_of,
 )
+from ridgeline.engine.controls.servo import stall_torque
 
 FULL = math.radians(45)
 
@@ -110,6 +112,20 @@ def test_sub_trim_turns_the_arm_and_a_rod_of_its_own_length_keeps_it():
     arm, horn = bars(one)
     fixed = one.model_copy(update={"rod_long": float(np.linalg.norm(arm.centre + arm.vector - horn.vector))})
     assert travel_of(fixed, trim=0.1).at(0.0) == pytest.approx(travel_of(one).at(0.1), abs=1e-5)
+
+
+def test_it_is_near_over_centre_from_twenty_degrees_of_the_rod_on():
+    edge = [travel_of(link(arm=0.012, horn=0.012, travel=math.radians(t))) for t in (69.0, 71.0)]
+    # Level and as long as one another: the rod stands off each arm by what that stands off level.
+    assert [travel.is_near_centre for travel in edge] == [False, True]
+    assert edge[0].near_centre == pytest.approx(math.radians(21), abs=math.radians(1.5))
+
+
+def test_a_servo_is_as_strong_as_it_says_or_as_its_mass():
+    assert stall_torque(Servo(stall_torque=0.33), 0.009) == 0.33
+    for mass, torque in ((0.002, 0.02), (0.005, 0.07), (0.009, 0.15), (0.017, 0.25), (0.045, 0.5)):
+        assert stall_torque(Servo(), mass) == pytest.approx(torque)
+    assert 0.07 < stall_torque(Servo(), 0.007) < 0.15
 
 
 def test_play_is_that_of_holes_gears_and_hinge():

@@ -16,6 +16,7 @@ from ridgeline.engine.advice.twist_rules import FILM, GLASS, SLOP, cures
 from ridgeline.engine.advice.twist_rules import findings as twist_findings
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.pipeline import Evaluator, evaluate
+from ridgeline.engine.sizing.stiffening import stiffened
 from ridgeline.engine.structure.choosing import answers, main_spar, room_at, shortest_end
 from ridgeline.engine.structure.sleeves import grip_of, sleeves, spar_strength
 from ridgeline.engine.structure.stock import boom_fields, of_stock, spar_of
@@ -419,3 +420,39 @@ def test_a_layout_bears_a_full_pull_where_that_costs_a_hundredth_of_it(sample):
     assert cheap.surfaces[0].built.spars[0].material == "Carbon tube 6/4 mm"
     dear = with_sized_spars(sample, report, (thin, STOCK["Carbon tube 8/6 mm"]))
     assert (dear.surfaces[0].built.spars[0].material, dear.surfaces[0].built.spars[0].count) == (thin.name, 2)
+
+
+@pytest.mark.parametrize(("name", "dive", "whole"), [("heron", None, False), ("avocet", 77.0, True)])
+def test_tips_that_turn_down_are_offered_what_holds_them(name, dive, whole):
+    design = load(f"demo:{name}")
+    design = design if dive is None else put(design, "loads.dive_speed", dive)
+    report = evaluate(design)
+    told = found(report, "structure.tuck")
+    assert told.remedies and all(way.key.startswith("part_") is not whole for way in told.remedies)
+    now = report.results.twisting.tip_dive
+    for way in told.remedies:
+        after = evaluate(apply(design, way.changes)).results.twisting.tip_dive
+        assert after > -math.radians(6) if whole else after > now / 1.05
+    for cure in cures(design, report):
+        after = evaluate(apply(design, cure.remedy.changes)).results
+        # The dive follows the top speed, which a cure leaves as it is near enough.
+        if after.bearing.dive == pytest.approx(report.results.bearing.dive, rel=1e-3) and cure.tip is not None:
+            assert after.twisting.tip_dive == pytest.approx(cure.tip, rel=0.02)
+
+
+def test_a_layout_that_twists_is_stiffened_by_what_weighs_least_under_its_ceiling(sample):
+    soft = put(put(sample, "surfaces[0].built.board.peeled", 2), "surfaces[0].built.spars[0].sliding", True)
+    roomy, tight = (put(soft, "brief.ceiling", ceiling) for ceiling in (1.2, 0.745))
+    before = evaluate(roomy)
+    assert before.results.twisting.reversal < 1.2 * before.results.bearing.top
+    stiff = evaluate(stiffened(roomy, Evaluator()))
+    assert stiff.results.twisting.reversal >= 1.2 * min(stiff.results.bearing.top, stiff.results.bearing.dive)
+    # Nothing lighter would have done.
+    gained = stiff.value("mass.auw") - before.value("mass.auw")
+    for cure in cures(roomy, before):
+        after = evaluate(apply(roomy, cure.remedy.changes))
+        flown = min(after.results.bearing.top, after.results.bearing.dive)
+        if min(after.results.twisting.reversal, after.results.twisting.divergence) >= 1.2 * flown:
+            assert after.value("mass.auw") - before.value("mass.auw") >= gained - 1e-6
+    assert evaluate(stiffened(tight, Evaluator())).value("mass.auw") <= 0.745
+    assert stiffened(put(sample, "loads.dive_speed", 18.0), Evaluator()) == put(sample, "loads.dive_speed", 18.0)

@@ -21,14 +21,14 @@ from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.forms import rebuilt
 from ridgeline.engine.sizing.offers import changed_part
 from ridgeline.engine.stages.bearing import Bearing
-from ridgeline.engine.stages.twisting import FAR, OVER_DIVE, Twisting, divergence_of
+from ridgeline.engine.stages.twisting import FAR, OVER_DIVE, Twisting, divergence_of, tip_in_dive
 from ridgeline.engine.structure.choosing import main_spar, rear_place, with_spar_of
 from ridgeline.engine.structure.half import Half, half_of
 
 #: Least of the ailerons that is to be left in cruise (second part of the handbook §16.5).
 LEAST_LEFT = 0.70
 #: Tips that twist down this far in a dive are told: the trim goes with them (chosen).
-_TUCK = math.radians(6.0)
+TUCK = math.radians(6.0)
 #: Hinge play that lets a control flutter, of its chord, and from which speed on large controls want balance, m/s
 #: (second part of the handbook §16.5); a large one has this share of the wing's chord (chosen).
 SLOP, _FAST, _LARGE = 0.015, 25.0, 0.2
@@ -41,16 +41,22 @@ _QUARTER = 0.25
 _SHORTER = (0.9, 0.8, 0.7, 0.6, 0.5)
 #: So many cures are named where none is enough by itself.
 _PARTS = 2
+#: Layers of glass that are laid on one another at most.
+_MOST_LAYERS = 3
 #: A cure that lifts reversal or divergence by less than this is none.
 _WORTH = 1.05
 
 
 class Cure(NamedTuple):
-    """A way to a stiffer wing: the edit, and the speeds at which it then reverses and twists off, m/s."""
+    """A way to a stiffer wing: the edit, the speeds at which it then reverses and twists off, m/s.
+
+    ``tip`` is the twist of its tips in a dive, rad, nose up; None where it twists off before.
+    """
 
     remedy: Remedy
     reversal: float
     divergence: float
+    tip: float | None
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -60,7 +66,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
         return
     yield from _reversing(design, report, found, twist)
     yield from _diverging(design, report, found, twist)
-    yield from _tucking(found, twist)
+    yield from _tucking(design, report, found, twist)
     yield from _fluttering(design, report, found)
 
 
@@ -166,8 +172,8 @@ def _diverging(design: Design, report: Report, found: Bearing, twist: Twisting) 
     )
 
 
-def _tucking(found: Bearing, twist: Twisting) -> Iterator[Finding]:
-    if twist.tip_dive is None or twist.tip_dive > -_TUCK or found.dive is None:
+def _tucking(design: Design, report: Report, found: Bearing, twist: Twisting) -> Iterator[Finding]:
+    if twist.tip_dive is None or twist.tip_dive > -TUCK or found.dive is None:
         return
     yield Finding(
         "structure.tuck",
@@ -178,7 +184,18 @@ def _tucking(found: Bearing, twist: Twisting) -> Iterator[Finding]:
             "The camber's moment does that at {}; the trim goes with it, and on a swept wing the nose. Ease out early.",
             _speed(found.dive),
         ),
+        lambda: harmless(design, report, _flat_enough(cures(design, report), twist.tip_dive)),
     )
+
+
+def _flat_enough(found: tuple[Cure, ...], now: float) -> tuple[Remedy, ...]:
+    """Return the cures that leave the tips flat enough; where none is, those that go farthest, as parts of one."""
+    able = sorted((cure for cure in found if cure.tip is not None), key=lambda cure: -(cure.tip or 0.0))
+    whole = tuple(cure.remedy for cure in able if (cure.tip or 0.0) > -TUCK)
+    if whole:
+        return whole
+    better = [cure for cure in able[:_PARTS] if _WORTH * (cure.tip or 0.0) > now]
+    return tuple(replace(cure.remedy, key=f"part_{cure.remedy.key}") for cure in better)
 
 
 def _fluttering(design: Design, report: Report, found: Bearing) -> Iterator[Finding]:
@@ -233,7 +250,10 @@ def cures(design: Design, report: Report) -> tuple[Cure, ...]:
         if after is None or after.panel is None:
             continue
         reversal, divergence = _speeds(after, found, report)
-        if not (_better(reversal, twist.reversal) or _better(divergence, twist.divergence)):
+        tip = _tip(after, found, report)
+        if not (
+            _better(reversal, twist.reversal) or _better(divergence, twist.divergence) or _flatter(tip, twist.tip_dive)
+        ):
             continue
         if after.spars != half.spars:
             changes = with_spars(design, index, after.spars)
@@ -241,12 +261,24 @@ def cures(design: Design, report: Report) -> tuple[Cure, ...]:
         else:
             changes = changed_part(design, f"surfaces[{index}]", fields)
             gain = mass_gained(design, report, changes)
-        kept.append(Cure(Remedy(key, _told(words, reversal, gain), changes), reversal, divergence))
+        kept.append(Cure(Remedy(key, _told(words, reversal, gain), changes), reversal, divergence, tip))
     return (*kept, *_shorter(design, report, index, half, found))
 
 
 def _better(now: float, before: float) -> bool:
     return math.isfinite(before) and now >= _WORTH * before
+
+
+def _flatter(now: float | None, before: float | None) -> bool:
+    """Tell whether tips that turn down in a dive turn clearly less."""
+    return before is not None and now is not None and before < -TUCK and _WORTH * now > before
+
+
+def _tip(half: Half, found: Bearing, report: Report) -> float | None:
+    """Return the twist of a half's tip in the dive, rad, nose up; None where it twists off before."""
+    if half.panel is None or found.dive is None:
+        return None
+    return tip_in_dive(half, 0.5 * report.results.air.density * found.dive**2)
 
 
 def _told(words: str, reversal: float, gain: float) -> Phrase:
@@ -282,6 +314,9 @@ def _ideas(surface: Surface, half: Half) -> Iterator[tuple[str, str, dict[str, A
     wall = 0.0 if built.covering is None else built.covering.wall * built.covering.layers
     if wall < GLASS.wall:
         yield "glass", "Glass 25 g/m² laid on both faces", of(covering=GLASS)
+    elif built.covering is not None and built.covering.layers < _MOST_LAYERS:
+        more = built.covering.model_copy(update={"layers": built.covering.layers + 1})
+        yield "glass_again", f"Another layer of {built.covering.material}", of(covering=more)
     bare = not built.board.papers or built.form == "core"
     if bare and built.form != "printed" and wall < FILM.wall:
         yield "film", "Laminating film on both faces", of(covering=FILM)
@@ -324,5 +359,6 @@ def _shorter(design: Design, report: Report, index: int, half: Half, found: Bear
             changes = changed_part(design, f"surfaces[{index}]", {"controls": controls})
             gain = mass_gained(design, report, changes)
             words = f"Ailerons {100 * (1 - share):.0f} % shorter, from the tips"
-            yield Cure(Remedy("shorter", _told(words, reversal, gain), changes), reversal, divergence)
+            tip = _tip(after, found, report)
+            yield Cure(Remedy("shorter", _told(words, reversal, gain), changes), reversal, divergence, tip)
             return

@@ -23,6 +23,7 @@ from ridgeline.engine.sizing.drafts import Way, assembled, balance_of, drafted, 
 from ridgeline.engine.sizing.forms import FORM_WORDS
 from ridgeline.engine.sizing.held_together import usual_fastenings
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, sized, within_the_document
+from ridgeline.engine.sizing.stiffening import stiffened
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.errors import DesignError
 
@@ -182,7 +183,7 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
     tell("choosing its spars")
     design = assembled(way, shelf, round(nose, 4), name)
     design = with_sized_spars(design, trial(design), RODS)
-    design = _settled(_held(design, trial), trial)
+    design = _settled(stiffened(_held(design, trial), trial), trial)
     tell("setting its throws")
     design = _tamed(design, trial)
     # What was set since moved its loads a little.

@@ -70,22 +70,42 @@ def twisting(
         why = f"{surfaces[found.main].name}: {why_not(surfaces[found.main]) or 'it stands upright'}"
         return Outcome(None, tuple(absent(key, why) for key in _TWIST))
     panel, density = half.panel, here.density
-    straight, diverges = panel.divergence, divergence_of(half)
+    diverges = divergence_of(half)
     fast = FAR * (found.dive if found.dive is not None else 2 * speed.cruise)
     most = 0.5 * density * fast**2
     reverses = panel.reversal(most) if half.rolls else math.inf
     tip = pin = None
     if found.dive is not None:
         q = 0.5 * density * found.dive**2
-        if q < 0.999 * straight:
-            twist = panel.twist(q, half.camber_couple)[0]
-            tip = float(twist[-1])
-            held = surfaces[found.main].built
-            if held is not None and held.root is not None:
-                pin = abs(float(twist[0])) * panel.root / held.root.arm
+        tip = tip_in_dive(half, q)
+        held = surfaces[found.main].built
+        if tip is not None and held is not None and held.root is not None:
+            pin = abs(float(panel.twist(q, half.camber_couple)[0][0])) * panel.root / held.root.arm
     result = Twisting(half, _speed(reverses, density), _speed(diverges if diverges <= most else math.inf, density),
                       tip, pin)  # fmt: skip
     return Outcome(result, _twist_figures(result, speed, here, told, FAR))
+
+
+def tip_in_dive(half: Half, pressure: float) -> float | None:
+    """Return the twist of the tips at no lift, rad, nose up: by the couple of their sections.
+
+    Parameters
+    ----------
+    half : Half
+        That does not stand upright.
+    pressure : float
+        Dynamic, Pa.
+
+    Returns
+    -------
+    float or None
+        None where it twists off before.
+    """
+    panel = half.panel
+    assert panel is not None
+    if pressure >= 0.999 * panel.divergence:
+        return None
+    return float(panel.twist(pressure, half.camber_couple)[0][-1])
 
 
 def divergence_of(half: Half) -> float:

@@ -283,7 +283,7 @@ class StructureJointsSheet(Sheet):
         key = JOINT_SHARE.stem + one.id
         self.written(p, rect.right(), base, told, key, VALUE, ink, bold=worst.share > 1, align="right")
         if rect.height() >= 32:
-            words = fit(worst.words.render(units), bar - rect.left() - 30, LABEL)
+            words = fit(worst.words.render(units), rect.width() - 30, LABEL)
             write(p, rect.left() + 22, base + 15, words, LABEL, inks.soft)
         rule(p, rect.left(), rect.bottom() - 1, rect.width())
 
