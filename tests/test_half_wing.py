@@ -12,8 +12,10 @@ from ridgeline.design.construction import Board, Covering, Holes, Printing, Root
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.geometry.section_outline import split
 from ridgeline.engine.structure.half import BOUGHT, NOT_BUILT, NOT_KNOWN, half_of, seat_of, why_not
+from ridgeline.engine.structure.room import between_skins
 from ridgeline.engine.structure.skin_forms import plastic
 from ridgeline.engine.structure.skins import skins_of
+from ridgeline.files.design_file import load
 
 TUBE = Spar(height=0.006, width=0.006, inner=0.004, modulus=120e9, strength=400e6, end=0.8)
 FORMS = ("plate", "stepped", "curved", "folded", "folded_under", "ribbed", "core", "printed")
@@ -281,3 +283,36 @@ def test_a_glued_rod_twists_along_its_fibre_and_metal_as_metal_does():
     assert half("plate", spars=(TUBE,)).torsion[0] - plain == pytest.approx(120e9 / 20 * polar)
     metal = TUBE.model_copy(update={"yields": True, "modulus": 69e9})
     assert half("plate", spars=(metal,)).torsion[0] - plain == pytest.approx(69e9 / 2.6 * polar)
+
+
+def test_strips_along_both_skins_bear_by_their_height_apart():
+    """By hand: E (A h²/2 + own), h between the skins less half the board on either side, and less a strip."""
+    wing = load("demo:avocet").surfaces[0]
+    spar = Spar(width=0.006, height=0.001, round=False, modulus=120e9, strength=600e6, count=2, caps=True, end=0.8)
+    built = wing.built.model_copy(update={"spars": (spar,)})
+    half = half_of(wing.model_copy(update={"built": built}), 0.05)
+    middle = half_of(
+        wing.model_copy(
+            update={"built": built.model_copy(update={"spars": (spar.model_copy(update={"caps": False}),)})}
+        ),
+        0.05,
+    )
+    at = half.at_seat
+    high = float(between_skins(wing, spar.place, half.chord[at])) - 0.001
+    second = 6e-6 * high**2 / 2 + 2 * 6e-3 * 1e-9 / 12
+    assert half.spar_bending[0, at] == pytest.approx(120e9 * second)
+    assert half.spar_bears[0, at] == pytest.approx(400e6 * second / (0.5 * (high + 0.001)))
+    assert half.spar_bending[0, at] > 50 * middle.spar_bending[0, at] and half.spar_bending[0, -1] == 0
+    # It follows the chord.
+    assert half.spar_bending[0, at] > half.spar_bending[0, half.spar_here.nonzero()[0][-1]]
+
+
+def test_caps_on_a_plate_lie_on_its_faces_and_come_in_pairs():
+    wing = load("demo:whimbrel").surfaces[0]
+    spar = Spar(width=0.006, height=0.001, round=False, modulus=120e9, strength=600e6, count=2, caps=True, place=0.6)
+    built = wing.built.model_copy(update={"spars": (spar,)})
+    half = half_of(wing.model_copy(update={"built": built}), 0.035)
+    second = 6e-6 * 0.006**2 / 2 + 2 * 6e-3 * 1e-9 / 12
+    assert half.spar_bending[0, half.at_seat] == pytest.approx(120e9 * second)
+    with pytest.raises(ValueError, match="odd number"):
+        Spar(count=3, caps=True)

@@ -20,17 +20,19 @@ from ridgeline.engine.structure.joints import (
     wire_stress,
 )
 from ridgeline.engine.structure.sections import (
+    FACED,
     allowed,
     caps,
     closed_torsion,
     open_torsion,
     plate_torsion,
-    sandwich_stiffness,
     skin_buckling,
     strip,
     tube,
     wrinkling,
 )
+from ridgeline.engine.structure.skins import skins_of
+from ridgeline.files.design_file import load
 from ridgeline.library import shipped_shelf
 
 sizes = st.floats(1e-3, 0.03)
@@ -76,9 +78,12 @@ def test_a_faced_sheet_is_the_sum_of_its_three_layers():
     """Paper 0.09 mm of 3 GPa on 4.8 mm of 9 MPa: the sum of the layers, within what core and thickness add."""
     facing, core, t, c = 3e9, 9e6, 0.09e-3, 4.82e-3
     exact = core * c**3 / 12 + 2 * facing * (t**3 / 12 + t * (0.5 * (c + t)) ** 2)
-    assert sandwich_stiffness(facing, t, c + t) == pytest.approx(exact, rel=0.04)
-    assert sandwich_stiffness(facing, t, c + t, 1) == pytest.approx(0.1 * sandwich_stiffness(facing, t, c + t))
-    assert sandwich_stiffness(facing, t, c + t, 0) == pytest.approx(0.03 * sandwich_stiffness(facing, t, c + t))
+    plate = load("demo:whimbrel").surfaces[1]
+    chord = np.array([0.1, 0.2])
+    skins = skins_of(plate.model_copy(update={"controls": ()}), np.array([0.0, 0.1]), chord)
+    assert skins.bending == pytest.approx(exact * chord, rel=0.04) and plate.sheet == pytest.approx(c + 2 * t)
+    # The trade's simple form, and what one paper and none leave of it.
+    assert facing * t * (c + t) ** 2 / 2 == pytest.approx(exact, rel=0.04) and FACED == (0.03, 0.10, 1.0)
 
 
 def test_paper_wrinkles_at_about_23_megapascals():

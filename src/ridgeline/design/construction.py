@@ -84,6 +84,7 @@ class Spar(Node):
     start: float = measure("fraction", "of the panel: its inner end", 0.0, low=0.0, high=1.0)
     end: float = measure("fraction", "of the panel: its outer end", 0.9, low=0.0, high=1.0)
     count: Whole = Field(1, ge=1, le=20, description="side by side")
+    caps: Flag = Field(False, description="half of them along the upper skin and half along the lower")
     through: Flag = Field(True, description="one piece from side to side")
     sliding: Flag = Field(False, description="slides out, as a joiner of a wing that comes apart")
 
@@ -92,6 +93,8 @@ class Spar(Node):
             raise ValueError(f"its end, {self.end:g} of the panel, outside its start at {self.start:g}")
         if self.inner >= self.height:
             raise ValueError(f"a bore smaller than its outside, {self.height:g} m")
+        if self.caps and self.count % 2:
+            raise ValueError(f"as many along the upper skin as along the lower; {self.count} are an odd number")
         if not self.round and 2 * self.sides > min(self.width + self.sides, self.height):
             raise ValueError(f"sides that leave a channel hollow; {self.width:g} × {self.height:g} m is all of it")
 

@@ -188,13 +188,13 @@ def _tucking(design: Design, report: Report, found: Bearing, twist: Twisting) ->
     )
 
 
-def _flat_enough(found: tuple[Cure, ...], now: float) -> tuple[Remedy, ...]:
+def _flat_enough(found: tuple[Cure, ...], now: float | None) -> tuple[Remedy, ...]:
     """Return the cures that leave the tips flat enough; where none is, those that go farthest, as parts of one."""
     able = sorted((cure for cure in found if cure.tip is not None), key=lambda cure: -(cure.tip or 0.0))
     whole = tuple(cure.remedy for cure in able if (cure.tip or 0.0) > -TUCK)
     if whole:
         return whole
-    better = [cure for cure in able[:_PARTS] if _WORTH * (cure.tip or 0.0) > now]
+    better = [cure for cure in able[:_PARTS] if now is not None and _WORTH * (cure.tip or 0.0) > now]
     return tuple(replace(cure.remedy, key=f"part_{cure.remedy.key}") for cure in better)
 
 

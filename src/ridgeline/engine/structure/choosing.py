@@ -12,11 +12,10 @@ from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Spar
 from ridgeline.design.hinges import hinge_share
 from ridgeline.design.shelf import Material
-from ridgeline.engine.geometry.placed import outline_over_chord
-from ridgeline.engine.geometry.section_outline import split
 from ridgeline.engine.structure.beam import Carried
 from ridgeline.engine.structure.built_up import board_strips
 from ridgeline.engine.structure.half import Half
+from ridgeline.engine.structure.room import between_skins, sheet_at
 from ridgeline.engine.structure.stock import COUNTS, Tried, may_end, search, spar_of
 
 Array = NDArray[np.float64]
@@ -77,21 +76,13 @@ def room_at(surface: Surface, place: float, end: float) -> float:
     -------
     float
     """
-    built = surface.built
-    sheet = surface.sheet
-    if built is not None and built.form == "stepped" and place <= built.doubler:
-        return 2 * sheet * _STANDS_OUT
-    if built is None or built.form in ("plate", "stepped", "curved"):
+    sheet = sheet_at(surface, place)
+    if sheet is not None:
         return sheet * _STANDS_OUT
-    upper, lower = split(outline_over_chord(surface))
-    high = np.interp(place, np.maximum.accumulate(upper[:, 0]), upper[:, 1])
-    low = np.interp(place, np.maximum.accumulate(lower[:, 0]), lower[:, 1])
     stations = surface.stations
     at = stations[0].y + end * (stations[-1].y - stations[0].y)
-    chord = float(np.interp(at, [s.y for s in stations], [s.chord for s in stations]))
-    # Board is cut away half its depth on either side; a printed wall is not.
-    wall = {"core": 0.0, "printed": built.printing.line_width * built.printing.perimeters}.get(built.form, sheet / 2)
-    return max(_CLEAR * (float(high - low) * chord - 2 * wall), 0.0)
+    chord = np.interp(at, [s.y for s in stations], [s.chord for s in stations])
+    return _CLEAR * float(between_skins(surface, place, chord))
 
 
 def rear_place(surface: Surface, place: float) -> float | None:

@@ -19,7 +19,8 @@ from ridgeline.engine.aero.sections import SLOPE_FACTOR, section_of
 from ridgeline.engine.aero.wing_body import body_under
 from ridgeline.engine.geometry.surfaces import measure_surface
 from ridgeline.engine.kept import kept
-from ridgeline.engine.structure.sections import Section, allowed, channel, strip, tube
+from ridgeline.engine.structure.room import between_skins, sheet_at
+from ridgeline.engine.structure.sections import Section, allowed, caps, channel, strip, tube
 from ridgeline.engine.structure.skins import Skins, skins_of
 from ridgeline.engine.structure.twist import Panel
 
@@ -247,12 +248,27 @@ def half_of(surface: Surface, seat: float) -> Half | None:
     for k, spar in enumerate(built.spars):
         if spar.modulus is None or spar.strength is None:
             continue
-        one, (start, end) = spar_section(spar), _reach(surface, spar)
+        (second, section), (start, end) = _bending_of(surface, spar, chord), _reach(surface, spar)
         here = (y >= start - 1e-9) & (y <= end + 1e-9)
-        bending[k] = np.where(here, spar.count * spar.modulus * one.second, 0.0)
+        bending[k] = np.where(here, spar.modulus * second, 0.0)
         stress = allowed(spar.strength, brittle=not spar.yields)
-        bears[k] = np.where(here, spar.count * one.modulus * stress, 0.0)
+        bears[k] = np.where(here, section * stress, 0.0)
     return Half(surface, y, chord, skins, built.spars, bending, bears, seat)
+
+
+def _bending_of(surface: Surface, spar: Spar, chord: Array) -> tuple[Array, Array]:
+    """Return second moment m⁴ and section modulus m³ of all pieces of a spar at chords, (n,)."""
+    one, ones = spar_section(spar), np.ones_like(chord)
+    if not spar.caps:
+        return spar.count * one.second * ones, spar.count * one.modulus * ones
+    sheet = sheet_at(surface, spar.place)
+    # On the faces of a sheet, within the skins of a hollow form.
+    apart = (
+        ones * (sheet + spar.height) if sheet is not None else between_skins(surface, spar.place, chord) - spar.height
+    )
+    found = caps(0.5 * spar.count * one.area, np.maximum(apart, spar.height), spar.height)
+    own = spar.count * one.second
+    return found.second + own, (found.second + own) / (0.5 * (np.maximum(apart, spar.height) + spar.height))
 
 
 def seat_of(surface: Surface, bodies: tuple[Body, ...]) -> float:

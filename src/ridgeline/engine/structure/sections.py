@@ -30,6 +30,14 @@ class Section(NamedTuple):
     modulus: float
 
 
+class Caps(NamedTuple):
+    """Two caps at places along a beam: ``area`` m² of both, ``second`` m⁴ and ``modulus`` m³, (n,) each."""
+
+    area: float
+    second: Array
+    modulus: Array
+
+
 def tube(outer: float, inner: float = 0.0) -> Section:
     """Return the section of a round rod, or of a tube.
 
@@ -91,28 +99,29 @@ def channel(width: float, height: float, sides: float) -> Section:
     return Section(2 * width * sides + (height - 2 * sides) * sides, second, 2 * second / height)
 
 
-def caps(area: float, apart: float, thick: float = 0.0) -> Section:
+def caps(area: float, apart: ArrayLike, thick: float = 0.0) -> Caps:
     """Return the section of two like caps, one above and one below.
 
     Parameters
     ----------
     area : float
         Of one, m².
-    apart : float
+    apart : array_like
         Between their middles, m.
     thick : float
         Of one, up and down, m: the stress is that of its outer face.
 
     Returns
     -------
-    Section
+    Caps
 
     Source
     ------
     I = A h²/2.
     """
-    second = area * apart**2 / 2
-    return Section(2 * area, second, second / (0.5 * (apart + thick)))
+    high = np.asarray(apart, float)
+    second = area * high**2 / 2
+    return Caps(2 * area, second, second / (0.5 * (high + thick)))
 
 
 def allowed(strength: float, *, brittle: bool) -> float:
@@ -134,31 +143,6 @@ def allowed(strength: float, *, brittle: bool) -> float:
     Brittle: ultimate within the strength; metal: limit within the yield (second part of the handbook §16.1, 16.2).
     """
     return strength / (ULTIMATE if brittle else 1.0)
-
-
-def sandwich_stiffness(facing: float, thick: float, apart: float, faced: int = 2) -> float:
-    """Return the bending stiffness of a faced sheet for each metre of its width, N m.
-
-    Parameters
-    ----------
-    facing : float
-        Modulus of a facing, Pa.
-    thick : float
-        Of one facing, m.
-    apart : float
-        Between the middles of both, m.
-    faced : int
-        Facings that are still on, 0 to 2.
-
-    Returns
-    -------
-    float
-
-    Source
-    ------
-    E t d²/2; with one facing a tenth of it, with none three hundredths (second part of the handbook §16.4).
-    """
-    return FACED[faced] * facing * thick * apart**2 / 2
 
 
 def wrinkling(facing: float, core: float, core_shear: float) -> float:

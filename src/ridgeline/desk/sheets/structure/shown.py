@@ -12,6 +12,7 @@ from PySide6.QtGui import QMouseEvent, QPainter
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import RootHold
 from ridgeline.design.document import Design
+from ridgeline.design.paths import Change, get
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.drawing import draw_aircraft, fitted, joined_points, path_in
 from ridgeline.desk.paint import fit, outline, state_mark, write
@@ -115,12 +116,30 @@ class HalfSheet(Sheet):
             rows += [
                 Dimension("At, of the chord", f"{spar}.place"),
                 Dimension("Ends, of the panel", f"{spar}.end"),
-                Dimension("Side by side", f"{spar}.count"),
+                Dimension("How many", f"{spar}.count"),
+                self._caps_row(spar),
                 Dimension("Young's modulus", f"{spar}.modulus"),
                 Dimension("Strength", f"{spar}.strength"),
             ]
         title = surface.name if which is None else f"{surface.name}, {surface.built.spars[which].material}"  # type: ignore[union-attr]
         return Selection(fit(title, 190, LABEL), tuple(rows))
+
+    def _caps_row(self, spar: str) -> Dimension:
+        """Return where its pieces lie: in the middle, or along both skins."""
+
+        def lie(way: str) -> None:
+            count = int(get(self.store.design, f"{spar}.count"))
+            even = Change(f"{spar}.count", count + count % 2)
+            changes = [even, Change(f"{spar}.caps", True)] if way else [Change(f"{spar}.caps", False)]
+            self.store.edit(changes, "Along both skins" if way else "In the middle")
+
+        def read() -> str:
+            which = main_spar(self.surface)
+            built = self.surface.built
+            return "caps" if built is not None and which is not None and built.spars[which].caps else ""
+
+        ways = (("", "in the middle"), ("caps", "along both skins"))
+        return Dimension("They lie", read=read, choices=ways, choose=lie)
 
     def _met_rows(self) -> list[Dimension]:
         """Return what it meets: gusts, hard touch-downs, a launch by its tip."""
