@@ -187,7 +187,7 @@ def _list(as_json_too: bool) -> int:
     from ridgeline.engine.register import FAMILIES, REGISTER, entry_of
     from ridgeline.units import STORED_UNIT
 
-    known = {**REGISTER, **{f"{f.stem}<{f.of}>": entry_of(f"{f.stem}{f.of}") for f in FAMILIES}}
+    known = {**REGISTER, **{f.key(f"<{f.of}>"): entry_of(f.key(f.of)) for f in FAMILIES}}
     rows = {key: {"label": e.label, "unit": STORED_UNIT[e.quantity], "about": e.about} for key, e in known.items()}
     if as_json_too:
         print(json.dumps(rows, indent=1, ensure_ascii=False))

@@ -36,8 +36,13 @@ class Channel(Node):
     side: Literal["both", "starboard", "port"] = "both"
     mix: tuple[Amount, ...] = Field((), max_length=6, description="what each stick asks of it")
     reversed: Flag = Field(False, description="a rising signal makes a falling pulse")
-    high: float = measure("fraction", "travel of a rising pulse, of the full one", 1.0, low=0.0, high=1.5)
-    low: float = measure("fraction", "travel of a falling pulse", 1.0, low=0.0, high=1.5)
+    high: float | None = measure(
+        "fraction", "travel of a rising pulse, of the full one; what gives the throws wished when left out", None,
+        low=0.0, high=1.5,
+    )  # fmt: skip
+    low: float | None = measure(
+        "fraction", "travel of a falling pulse; what gives the throws wished when left out", None, low=0.0, high=1.5
+    )
     sub_trim: float = measure("fraction", "of the full pulse, at neutral", 0.0, low=-0.5, high=0.5)
 
 

@@ -134,6 +134,7 @@ STAGES: tuple[Stage, ...] = (
             *("standing", "air", "brief", "bracing"),
         ),
     ),
+    Stage("linking", stages.linking, ("linkages", "radio", "surfaces", "parts", "masses", "bearing", "air", "brief")),
     Stage(
         "supplying",
         stages.supplying,
@@ -166,7 +167,19 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )
-_FIELDS = ("brief", "surfaces", "bodies", "wheels", "parts", "power", "drag_items", "loads", "fastenings")
+_FIELDS = (
+    "brief",
+    "surfaces",
+    "bodies",
+    "wheels",
+    "parts",
+    "power",
+    "drag_items",
+    "loads",
+    "fastenings",
+    "linkages",
+    "radio",
+)
 _HANDED_ON = tuple(field.name for field in fields(Results))
 
 

@@ -14,20 +14,40 @@ class Entry(NamedTuple):
 
 
 class Family(NamedTuple):
-    """Figures there is one of for every thing of a kind: the key before that, what it is, and the figure.
+    """Figures there is one of for every thing of a kind: the key before and after that, what it is, and the figure.
 
-    A place in the label takes the key's end, where that is a word of the trade.
+    A place in the label takes what stands between them, where that is a word of the trade.
     """
 
     stem: str
     of: str
     entry: Entry
+    end: str = ""
+
+    def key(self, of: str) -> str:
+        """Return the key of one of them."""
+        return f"{self.stem}{of}{self.end}"
+
+    def named(self, key: str) -> str | None:
+        """Return what a key of them is of; None of another key."""
+        if not (key.startswith(self.stem) and key.endswith(self.end) and len(key) > len(self.stem) + len(self.end)):
+            return None
+        return key[len(self.stem) : len(key) - len(self.end)]
 
 
 #: The mass of a group of items, and what a fastening bears.
 GROUP_MASS = Family("mass.group.", "group", Entry("{} mass", "mass", "sum of the items of one group"))
 JOINT_SHARE = Family("structure.joint_share.", "id", Entry("Load on a joint", "fraction", "over what it may bear"))
-FAMILIES = (GROUP_MASS, JOINT_SHARE)
+#: Of every control by its id: how far its linkage moves it, what its servo and its rod do.
+CONTROL_UP = Family("controls.", "id", Entry("Control up", "angle", "trailing edge, at full signal"), ".up")
+CONTROL_DOWN = Family("controls.", "id", Entry("Control down", "angle", "trailing edge, at full signal"), ".down")
+SERVO_SHARE = Family("controls.", "id", Entry("Servo at work", "fraction", "of its stall, in the dive"), ".servo_share")
+HINGE_MOMENT = Family("controls.", "id", Entry("Hinge moment", "torque", "the worst in the dive"), ".hinge_moment")
+ROD_LENGTH = Family("controls.", "id", Entry("Rod", "length", "between its holes"), ".rod_length")
+CONTROL_PLAY = Family("controls.", "id", Entry("Free play", "angle", "of a control"), ".play")
+DIFFERENTIAL = Family("controls.", "id", Entry("Differential", "ratio", "up over down"), ".differential")
+CONTROL_FIGURES = (CONTROL_UP, CONTROL_DOWN, SERVO_SHARE, HINGE_MOMENT, ROD_LENGTH, CONTROL_PLAY, DIFFERENTIAL)
+FAMILIES = (GROUP_MASS, JOINT_SHARE, *CONTROL_FIGURES)
 
 REGISTER: dict[str, Entry] = {
     "mass.auw": Entry("All-up weight", "mass", "as it will fly: everything aboard, and what the unweighed still gains"),
@@ -230,8 +250,8 @@ def entry_of(key: str) -> Entry:
     """
     if key in REGISTER:
         return REGISTER[key]
-    family = next((family for family in FAMILIES if key.startswith(family.stem)), None)
-    if family is None:
-        raise KeyError(key)
-    entry = family.entry
-    return entry._replace(label=entry.label.replace("{}", key.removeprefix(family.stem).capitalize()))
+    for family in FAMILIES:
+        of = family.named(key)
+        if of is not None:
+            return family.entry._replace(label=family.entry.label.replace("{}", of.capitalize()))
+    raise KeyError(key)

@@ -68,7 +68,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
             say("{}: {} of what it bears.", one.name, Measured(worst.share, "fraction", 0)),
             say(f"{{}} of {{}}: {words.template}.", *amounts, *words.values),
             ways,
-            (JOINT_SHARE.stem + one.id,),
+            (JOINT_SHARE.key(one.id),),
         )
     if not weak:
         nearest = max(held.rows, key=lambda row: row[1][0].share)
@@ -86,7 +86,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
                 *words.values,
             ),
             (),
-            (JOINT_SHARE.stem + nearest[0].id,),
+            (JOINT_SHARE.key(nearest[0].id),),
         )
 
 

@@ -131,7 +131,7 @@ def _over_allowance(design: Design, report: Report) -> Iterator[Finding]:
             say(f"{name.capitalize()}: {{}} over its allowance of {{}}.", over, Measured(limit, "mass")),
             say("Another group has to give that, or the ceiling is nearer."),
             (Remedy("allow", words, (Change(f"allowances.{name}", math.ceil(mass * 1000 - 1e-6) / 1000),)),),
-            (GROUP_MASS.stem + name,),
+            (GROUP_MASS.key(name),),
         )
 
 

@@ -131,7 +131,8 @@ def pulse(channel: Channel, asked: float) -> float:
     float
     """
     way = -asked if channel.reversed else asked
-    turned = way * (channel.high if way > 0 else channel.low) + channel.sub_trim
+    travel = channel.high if way > 0 else channel.low
+    turned = way * (1.0 if travel is None else travel) + channel.sub_trim
     return min(max(turned, -1.5), 1.5)
 
 

@@ -9,6 +9,9 @@ from ridgeline.design.parts import Servo
 #: Stall torque at 5 V by mass, kg and N m (handbook of the trade §14).
 _MASS, _TORQUE = (0.002, 0.005, 0.009, 0.017, 0.045), (0.02, 0.07, 0.15, 0.25, 0.50)
 
+#: A servo is planned on this share of its stall (second part of the handbook §17).
+PLANNED = 0.50
+
 
 def stall_torque(servo: Servo, mass: float) -> float:
     """Return the torque at which a servo stalls at 5 V, N m.

@@ -22,6 +22,7 @@ from ridgeline.engine.sizing.constraints import loading_limit
 from ridgeline.engine.sizing.drafts import Way, assembled, balance_of, drafted, nose_limits, way_of
 from ridgeline.engine.sizing.forms import FORM_WORDS
 from ridgeline.engine.sizing.held_together import usual_fastenings
+from ridgeline.engine.sizing.linkages import linked_up
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, sized, within_the_document
 from ridgeline.engine.sizing.stiffening import stiffened
 from ridgeline.engine.stages.balancing import Balance
@@ -190,6 +191,8 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
     design = _heeded(with_sized_spars(design, trial(design), RODS), trial)
     tell("holding it together")
     design = design.model_copy(update={"fastenings": usual_fastenings(design, trial(design))})
+    tell("linking its controls")
+    design = linked_up(design, trial, shelf)
     # The wishes stay as they were said: what gave way is told by the findings. A starting value nobody typed gives way
     # to what is drawn.
     given_way = given_way_of(trial(design), wished)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -16,29 +16,45 @@ from ridgeline.design.hinges import hinge_share
 from ridgeline.design.identity import Numbers
 from ridgeline.design.kinds import KIND_OF, all_idents, numbered, references
 from ridgeline.design.linkage import Hinge, HingeKind, Linkage
-from ridgeline.design.parts import Item
+from ridgeline.design.parts import Item, Servo
+from ridgeline.design.paths import Change, apply
 from ridgeline.design.radio import Amount, Channel, Radio, Rate, StickName
+from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.throws import share_of, travel
-from ridgeline.engine.controls.inverse import Setting, fitted, settings_for
+from ridgeline.engine.controls.inverse import fitted, settings_for
 from ridgeline.engine.controls.linkage import Throw, travel_of
+from ridgeline.engine.controls.rods import guides_for
 from ridgeline.engine.controls.sense import FOLLOWS, SideName, wanted
+from ridgeline.engine.controls.servo import PLANNED, stall_torque
 from ridgeline.engine.geometry.reference import TAILS
+from ridgeline.engine.report import Trial
+from ridgeline.engine.results import given
+from ridgeline.engine.stages.linking import Linking
 
-#: Holes of arms and horns as they are sold, m; longer ones where those do not do (usual).
-ARMS, HORNS = (0.006, 0.008, 0.010, 0.012), (0.009, 0.012, 0.015, 0.018)
-_LONG_ARMS, _LONG_HORNS = (0.004, 0.005, *ARMS, 0.016, 0.020), (*HORNS, 0.022, 0.027, 0.033)
+#: Holes of arms and horns as they are sold, m, by the mass of the servo, kg; all of them where its own do not do
+#: (usual).
+HOLES: tuple[tuple[float, tuple[float, ...], tuple[float, ...]], ...] = (
+    (0.004, (0.004, 0.005, 0.006, 0.008), (0.006, 0.008, 0.010, 0.012)),
+    (0.022, (0.006, 0.008, 0.010, 0.012), (0.009, 0.012, 0.015, 0.018)),
+    (9.0, (0.012, 0.016, 0.020, 0.024), (0.018, 0.022, 0.027, 0.033, 0.040)),
+)
 #: A servo's shaft stands no nearer to the hinge and no farther over or under it than this, m (usual).
 _NEAREST, _HIGHEST = 0.03, 0.06
 #: Horns of a tail stand this far out from the inner end of their control, share of its length (usual).
 _HORN_OUT = 0.15
-#: Rods by their length, m: stock, diameter, bore, modulus; a guide every so far on the longer ones (handbook of the
-#: trade §9: 100 to 150 mm).
+#: Rods from the lightest on: stock, diameter, bore, modulus. One that half the servo's stall presses stands in guides
+#: no closer than this, m (handbook of the trade §9: 100 to 150 mm), and longer ones have them anyway.
 _RODS = (
-    (0.15, "Steel wire 1 mm", 0.001, 0.0, 200e9),
-    (0.35, "Steel wire 1.5 mm", 0.0015, 0.0, 200e9),
-    (9.0, "Carbon rod 2 mm", 0.002, 0.0, 120e9),
+    ("Steel wire 1 mm", 0.001, 0.0, 200e9),
+    ("Steel wire 1.5 mm", 0.0015, 0.0, 200e9),
+    ("Carbon rod 2 mm", 0.002, 0.0, 120e9),
+    ("Carbon rod 3 mm", 0.003, 0.0, 120e9),
+    ("Carbon tube 4/2.5 mm", 0.004, 0.0025, 120e9),
+    ("Carbon tube 6/4 mm", 0.006, 0.004, 120e9),
 )
-_GUIDED, _GUIDES = 0.20, 0.12
+#: Stronger servos have longer arms, which ask for other holes: so often it is tried.
+_ROUNDS = 3
+_CLOSEST, _GUIDED, _GUIDES = 0.10, 0.30, 0.15
 #: Rates and expo of the sticks, by whether the purpose is flown hard (handbook of the trade §9, 12).
 _RATES = {"calm": (1.0, 0.7, 0.25), "hard": (1.0, 0.5, 0.35)}
 _HARD = ("aerobatic", "speed", "sport")
@@ -63,6 +79,49 @@ class Linked:
 
     linkages: tuple[Linkage, ...]
     radio: Radio | None
+
+
+def linked_up(design: Design, trial: Trial, shelf: Shelf) -> Design:
+    """Return a design with its usual linkages and radio, and with servos that can do what their controls ask.
+
+    Parameters
+    ----------
+    design : Design
+    trial : Trial
+    shelf : Shelf
+
+    Returns
+    -------
+    Design
+    """
+    for _ in range(_ROUNDS):
+        usual = usual_linkages(design)
+        design = design.model_copy(update={"linkages": usual.linkages, "radio": usual.radio})
+        found: Linking = trial.result(design, "linking")
+        weak = {row.linkage.servo for row in found.rows if row.share is not None and row.share > PLANNED}
+        if not weak:
+            return design
+        for k, item in enumerate(design.parts):
+            if item.id in weak:
+                torque = max(row.torque for row in found.rows if row.linkage.servo == item.id)
+                stronger = next(iter(passing(shelf.servos, torque)), None)
+                if stronger is not None:
+                    design = apply(design, with_servo(k, stronger))
+    # Other servos have other arms.
+    usual = usual_linkages(design)
+    return design.model_copy(update={"linkages": usual.linkages, "radio": usual.radio})
+
+
+def with_servo(place: int, servo: Servo) -> tuple[Change, ...]:
+    """Return the edits that give an item another servo: what was weighed or estimated was of the old one."""
+    base = f"parts[{place}]"
+    return Change(f"{base}.servo", servo), Change(f"{base}.weighed", None), Change(f"{base}.estimate", None)
+
+
+def passing(servos: Iterable[Servo], torque: float) -> list[Servo]:
+    """Return the servos that a torque, N m, leaves on half of their stall, the lightest first."""
+    able = [one for one in servos if one.mass and PLANNED * stall_torque(one, one.mass) >= torque]
+    return sorted(able, key=lambda one: one.mass or 0.0)
 
 
 def driven(design: Design) -> tuple[Driven, ...]:
@@ -120,10 +179,9 @@ def usual_linkages(design: Design) -> Linked:
     numbers = Numbers([*all_idents(design), *all_idents(design.aside), *references(design)])
     linkages, channels = [], []
     for row in driven(design):
-        one, setting = _linked(design, row)
-        one = numbered(one, KIND_OF["linkages"], numbers)
+        one = numbered(_linked(design, row), KIND_OF["linkages"], numbers)
         linkages.append(one)
-        channels += list(_channels(design, row, one, setting))
+        channels += list(_channels(design, row, one))
     channels += list(_motors(design))
     if not channels:
         return Linked(tuple(linkages), None)
@@ -151,9 +209,9 @@ def _place(design: Design, row: Driven) -> tuple[float, float, float]:
     return round(out, 4), round(ahead, 4), round(up, 4)
 
 
-def _linked(design: Design, row: Driven) -> tuple[Linkage, Setting | None]:
+def _linked(design: Design, row: Driven) -> Linkage:
+    """Return the linkage of a control, with the holes and the tooth that give its throws best."""
     out, ahead, up = _place(design, row)
-    stock = next(rod for rod in _RODS if ahead <= rod[0])
     surface = design.surfaces[row.surface]
     roll = row.control.kind in ("aileron", "flaperon")
     one = Linkage(
@@ -163,23 +221,43 @@ def _linked(design: Design, row: Driven) -> tuple[Linkage, Setting | None]:
         ahead=ahead,
         up=up,
         port="mirrored" if row.own else "opposed" if roll else "joined",
-        rod=stock[1],
-        rod_size=stock[2],
-        rod_inner=stock[3],
-        rod_modulus=stock[4],
-        guides=_GUIDES if ahead > _GUIDED else 0.0,
         hinge=Hinge(kind=hinge_kind(surface.built)),
     )
     wish = Throw(*travel(row.control, design.brief.purpose))
-    for arms, horns in ((ARMS, HORNS), (_LONG_ARMS, _LONG_HORNS)):
+    mass = mass_of(row.item)
+    own = next((arms, horns) for most, arms, horns in HOLES if mass <= most)
+    every = tuple(tuple(sorted({hole for holes in kinds for hole in holes})) for kinds in
+                  ([arms for _m, arms, _h in HOLES], [horns for _m, _a, horns in HOLES]))  # fmt: skip
+    for arms, horns in (own, every):
         found = settings_for(one, wish, arms, horns)
         if found:
             holes = {
-                "arm_holes": tuple(sorted({*ARMS, found[0].arm})),
-                "horn_holes": tuple(sorted({*HORNS, found[0].horn})),
+                "arm_holes": tuple(sorted({*own[0], found[0].arm})),
+                "horn_holes": tuple(sorted({*own[1], found[0].horn})),
             }
-            return fitted(one, found[0]).model_copy(update=holes), found[0]
-    return one, None
+            one = fitted(one, found[0]).model_copy(update=holes)
+            break
+    return _with_rod(one, ahead, 0.5 * stall_torque(given(row.item.servo), mass) / one.arm)
+
+
+def mass_of(item: Item) -> float:
+    """Return what one servo of an item weighs, kg: on the scale, by its class, or as estimated."""
+    told = item.servo.mass if item.servo is not None else None
+    return item.weighed or told or item.estimate or 0.009
+
+
+def _with_rod(one: Linkage, long: float, push: float) -> Linkage:
+    """Return a linkage with the lightest rod that a push does not buckle, in guides where it needs them."""
+    for stock, size, inner, modulus in _RODS:
+        trial = one.model_copy(
+            update={"rod": stock, "rod_size": size, "rod_inner": inner, "rod_modulus": modulus, "guides": 0.0}
+        )
+        apart = guides_for(trial, push)
+        if apart >= long and long <= _GUIDED:
+            return trial
+        if apart >= _CLOSEST:
+            return trial.model_copy(update={"guides": round(min(apart, _GUIDES), 4)})
+    return trial.model_copy(update={"guides": round(apart, 4)})
 
 
 def hinge_kind(built: SurfaceBuild | None) -> HingeKind:
@@ -187,7 +265,7 @@ def hinge_kind(built: SurfaceBuild | None) -> HingeKind:
     return "tape" if built is None else _HINGES.get(built.hinge, "tape")
 
 
-def _channels(design: Design, row: Driven, one: Linkage, setting: Setting | None) -> Iterator[Channel]:
+def _channels(design: Design, row: Driven, one: Linkage) -> Iterator[Channel]:
     """Yield a channel for each servo of a control."""
     surface, control = design.surfaces[row.surface], row.control
     sides: tuple[SideName, ...] = ("starboard", "port") if row.own else ("starboard",)
@@ -199,7 +277,6 @@ def _channels(design: Design, row: Driven, one: Linkage, setting: Setting | None
             for stick in FOLLOWS[control.kind]
         )
         rises_down = float(travel_of(one, side).at(0.05)) > 0
-        down, up = (1.0, 1.0) if setting is None else (setting.down_travel, setting.up_travel)
         name = f"{side} {control.kind}" if row.own else f"{control.kind}"
         yield Channel(
             name=name,
@@ -207,8 +284,6 @@ def _channels(design: Design, row: Driven, one: Linkage, setting: Setting | None
             side=side if row.own else "both",
             mix=mix,
             reversed=not rises_down,
-            high=round(down if rises_down else up, 4),
-            low=round(up if rises_down else down, 4),
         )
 
 

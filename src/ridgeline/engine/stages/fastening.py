@@ -61,7 +61,7 @@ def fastened(
 ) -> Outcome[Held | None]:
     """Judge every fastening."""
     if found is None or flex is None or mass.state is None:
-        return Outcome(None, tuple(absent(JOINT_SHARE.stem + one.id, NO_MASS) for one in fastenings))
+        return Outcome(None, tuple(absent(JOINT_SHARE.key(one.id), NO_MASS) for one in fastenings))
     weighed = {item.id: float(m) for item, m in zip(parts, mass.expected, strict=True)}
     pressure = 0.5 * here.density * (found.dive if found.dive is not None else 2 * found.cases[0].speed) ** 2
     tail = Tail(*_tail(surfaces, brief.purpose, pressure), pressure)
@@ -99,7 +99,7 @@ def _motor(power: PowerTrain | None, stand: Standing | None) -> Motor:
 
 def _figure(one: Fastening, share: Share) -> Figure:
     return derive(
-        JOINT_SHARE.stem + one.id,
+        JOINT_SHARE.key(one.id),
         "{load}/{bears}",
         lambda load, bears: load / bears,
         {

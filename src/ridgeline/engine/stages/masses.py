@@ -180,7 +180,7 @@ def _balance_figures(auw: Figure, result: Masses, parts: tuple[Item, ...], state
     figures.append(_sum("mass.weighed", items.weighed, items, parts, "the scale"))
     for group in result.groups:
         mine = items.group == GROUPS.index(group)
-        figures.append(_sum(GROUP_MASS.stem + group, mine, items, parts, "sum of its items"))
+        figures.append(_sum(GROUP_MASS.key(group), mine, items, parts, "sum of its items"))
     return tuple(figures)
 
 

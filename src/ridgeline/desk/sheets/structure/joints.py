@@ -280,7 +280,7 @@ class StructureJointsSheet(Sheet):
         line(p, mark, base - 12, mark, base + 2, inks.ink, dash=True)
         told = f"{100 * min(worst.share, 99):.0f} %"
         ink = inks.ink if worst.share <= 1 else inks.stop
-        key = JOINT_SHARE.stem + one.id
+        key = JOINT_SHARE.key(one.id)
         self.written(p, rect.right(), base, told, key, VALUE, ink, bold=worst.share > 1, align="right")
         if rect.height() >= 32:
             words = fit(worst.words.render(units), rect.width() - 30, LABEL)
