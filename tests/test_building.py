@@ -247,7 +247,8 @@ def test_other_layouts_are_built_of_pieces_too(layout):
     design = laid(purpose="tailless" if layout == "delta" else "sport", ceiling=1.2, layout=layout)
     assert all(part.built is not None for part in (*design.surfaces, *design.bodies))
     wings = [s for s in design.surfaces if s.role == "wing"]
-    assert all(len(wing.built.spars) == 1 for wing in wings)
+    # A second one stands at the rear where the wing would twist too much with one.
+    assert all(1 <= len(wing.built.spars) <= 2 for wing in wings)
     if layout == "twin_boom":
         assert next(b for b in design.bodies if b.kind == "boom").built.form == "stick"
 

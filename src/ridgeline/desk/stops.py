@@ -90,6 +90,14 @@ def _bears(store: Store) -> str:
     return f"bears {bears} of {shown(factor, 'factor', store.units)}"
 
 
+def _moved(store: Store) -> str:
+    found = store.report.results.linking
+    if not found.rows:
+        return "not linked yet" if found.bare else "no controls"
+    worst = max((row.share or 0.0 for row in found.rows), default=0.0)
+    return f"servos at {with_unit(worst, 'fraction', store.units, 0)}"
+
+
 STOPS: tuple[Stop, ...] = (
     Stop("brief", "Brief", (Leaf("brief", "Wishes", "brief.wishes", "BriefSheet"),), _ceiling),
     Stop(
@@ -144,7 +152,7 @@ STOPS: tuple[Stop, ...] = (
         ),
         _thrust,
     ),
-    Stop("controls", "Controls"),
+    Stop("controls", "Controls", (Leaf("controls", "Linkage", "controls.linkage", "ControlsLinkageSheet"),), _moved),
     Stop(
         "structure",
         "Structure",

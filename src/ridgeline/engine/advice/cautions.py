@@ -7,6 +7,8 @@ CAUTIONS: dict[str, str] = {
     "registration and insurance differ: ask your authority.",
     "weights": "Large models, often above 7 kg or 25 kg, need inspection by people qualified for it.",
     "balance": "Check the balance with the propeller off and the pack unplugged until the model is held.",
+    "controls": "Propeller off while controls are set up; then clear of its disc. Set the failsafe and try it: "
+    "throttle off when the link is lost.",
     "structure": "Sized hobby parts with stated factors are no airworthiness approval. Mask for carbon dust and "
     "splinters; test a wing by its weight at the tips before it is thrown.",
     "power": "Propeller off for all bench work; stand clear of its disc and wear eye protection. Charge lithium "

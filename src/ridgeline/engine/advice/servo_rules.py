@@ -22,8 +22,10 @@ from ridgeline.engine.stages.linking import EFFICIENCY, LinkedControl, Linking
 #: A servo that works at less than this of its stall is heavier than it need be, where another saves this mass, kg
 #: (chosen).
 _IDLE, _SAVES = 0.20, 0.003
-#: Throws are not cut below this, degrees (chosen).
-_LEAST_THROW = 4.0
+#: Throws are not cut below this, degrees, and no dive below so many cruises (chosen).
+_LEAST_THROW, _OVER_CRUISE = 4.0, 1.2
+#: Tries of a slower dive.
+_TRIES = 5
 
 
 def of_servo(design: Design, report: Report, row: LinkedControl, name: str) -> Iterator[Finding]:
@@ -105,6 +107,7 @@ def _stronger(design: Design, report: Report, row: LinkedControl) -> Iterator[Re
         if share <= PLANNED:
             yield with_setting(design, row, setting)
             break
+    yield from _heeding(design, report, row)
     if row.stall:
         reach = PLANNED * row.stall / row.torque
         path = control_path(design, row)
@@ -120,6 +123,26 @@ def _stronger(design: Design, report: Report, row: LinkedControl) -> Iterator[Re
             trial = report.trial().result(apply(design, changes), "linking").of(row.control.id)
             if trial is not None and trial.share is not None and trial.share <= PLANNED:
                 yield Remedy("less_throw", less, changes)
+
+
+def _heeding(design: Design, report: Report, row: LinkedControl) -> Iterator[Remedy]:
+    """Offer never to fly it faster than its servo holds, where that leaves its level flight alone."""
+    found, trial = report.results.bearing, report.trial()
+    if found is None or found.dive is None or row.share is None:
+        return
+    most, share = found.dive, row.share
+    least = max(found.top or 0.0, _OVER_CRUISE * (report.value("speed.cruise") or 0.0))
+    # What rubs at the hinge does not go with the speed.
+    for _ in range(_TRIES):
+        most = math.floor(10 * most * math.sqrt(PLANNED / share)) / 10
+        if most < least:
+            return
+        changes = (Change("loads.dive_speed", most),)
+        after = trial.result(apply(design, changes), "linking").of(row.control.id)
+        share = PLANNED if after is None or after.share is None else after.share
+        if share <= PLANNED:
+            yield Remedy("heed", say("Never faster than {}", Measured(most, "speed")), changes)
+            return
 
 
 def _lighter(design: Design, report: Report, row: LinkedControl) -> Iterator[Remedy]:

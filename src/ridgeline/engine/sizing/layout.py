@@ -192,7 +192,10 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
     tell("holding it together")
     design = design.model_copy(update={"fastenings": usual_fastenings(design, trial(design))})
     tell("linking its controls")
-    design = linked_up(design, trial, shelf)
+    before, design = design.parts, linked_up(design, trial, shelf)
+    if design.parts != before:
+        # Stronger servos weigh more.
+        design = _settled(design, trial)
     # The wishes stay as they were said: what gave way is told by the findings. A starting value nobody typed gives way
     # to what is drawn.
     given_way = given_way_of(trial(design), wished)

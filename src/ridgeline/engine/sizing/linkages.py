@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import NamedTuple
@@ -21,6 +22,7 @@ from ridgeline.design.paths import Change, apply
 from ridgeline.design.radio import Amount, Channel, Radio, Rate, StickName
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.throws import share_of, travel
+from ridgeline.engine.build.seats import servo_mass
 from ridgeline.engine.controls.inverse import fitted, settings_for
 from ridgeline.engine.controls.linkage import Throw, travel_of
 from ridgeline.engine.controls.rods import guides_for
@@ -29,6 +31,7 @@ from ridgeline.engine.controls.servo import PLANNED, stall_torque
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.report import Trial
 from ridgeline.engine.results import given
+from ridgeline.engine.stages.bearing import Bearing
 from ridgeline.engine.stages.linking import Linking
 
 #: Holes of arms and horns as they are sold, m, by the mass of the servo, kg; all of them where its own do not do
@@ -52,9 +55,13 @@ _RODS = (
     ("Carbon tube 4/2.5 mm", 0.004, 0.0025, 120e9),
     ("Carbon tube 6/4 mm", 0.006, 0.004, 120e9),
 )
+#: A servo whose mass nothing tells is taken as the usual one, kg.
+_PLAIN = 0.009
 #: Stronger servos have longer arms, which ask for other holes: so often it is tried.
-_ROUNDS = 3
+_ROUNDS = 5
 _CLOSEST, _GUIDED, _GUIDES = 0.10, 0.30, 0.15
+#: A rod at a slope is longer than its servo stands ahead.
+_LONGER = 1.05
 #: Rates and expo of the sticks, by whether the purpose is flown hard (handbook of the trade §9, 12).
 _RATES = {"calm": (1.0, 0.7, 0.25), "hard": (1.0, 0.5, 0.35)}
 _HARD = ("aerobatic", "speed", "sport")
@@ -101,6 +108,10 @@ def linked_up(design: Design, trial: Trial, shelf: Shelf) -> Design:
         weak = {row.linkage.servo for row in found.rows if row.share is not None and row.share > PLANNED}
         if not weak:
             return design
+        slower = _slower(found, trial.result(design, "bearing"))
+        if slower is not None:
+            design = apply(design, (Change("loads.dive_speed", slower),))
+            continue
         for k, item in enumerate(design.parts):
             if item.id in weak:
                 torque = max(row.torque for row in found.rows if row.linkage.servo == item.id)
@@ -110,6 +121,17 @@ def linked_up(design: Design, trial: Trial, shelf: Shelf) -> Design:
     # Other servos have other arms.
     usual = usual_linkages(design)
     return design.model_copy(update={"linkages": usual.linkages, "radio": usual.radio})
+
+
+def _slower(found: Linking, bearing: Bearing | None) -> float | None:
+    """Return the dive speed that its servos hold, no less than its top speed, m/s; None where it is that already."""
+    if bearing is None or bearing.dive is None or bearing.top is None:
+        return None
+    worst = max(row.share or 0.0 for row in found.rows)
+    # The moments go with the square of the speed.
+    able = bearing.dive * math.sqrt(PLANNED / worst)
+    slower = math.floor(10 * max(able, bearing.top)) / 10 if able > bearing.top else math.ceil(10 * bearing.top) / 10
+    return slower if slower < bearing.dive - 0.05 else None
 
 
 def with_servo(place: int, servo: Servo) -> tuple[Change, ...]:
@@ -224,7 +246,7 @@ def _linked(design: Design, row: Driven) -> Linkage:
         hinge=Hinge(kind=hinge_kind(surface.built)),
     )
     wish = Throw(*travel(row.control, design.brief.purpose))
-    mass = mass_of(row.item)
+    mass = servo_mass(row.item) or _PLAIN
     own = next((arms, horns) for most, arms, horns in HOLES if mass <= most)
     every = tuple(tuple(sorted({hole for holes in kinds for hole in holes})) for kinds in
                   ([arms for _m, arms, _h in HOLES], [horns for _m, _a, horns in HOLES]))  # fmt: skip
@@ -240,12 +262,6 @@ def _linked(design: Design, row: Driven) -> Linkage:
     return _with_rod(one, ahead, 0.5 * stall_torque(given(row.item.servo), mass) / one.arm)
 
 
-def mass_of(item: Item) -> float:
-    """Return what one servo of an item weighs, kg: on the scale, by its class, or as estimated."""
-    told = item.servo.mass if item.servo is not None else None
-    return item.weighed or told or item.estimate or 0.009
-
-
 def _with_rod(one: Linkage, long: float, push: float) -> Linkage:
     """Return a linkage with the lightest rod that a push does not buckle, in guides where it needs them."""
     for stock, size, inner, modulus in _RODS:
@@ -253,7 +269,7 @@ def _with_rod(one: Linkage, long: float, push: float) -> Linkage:
             update={"rod": stock, "rod_size": size, "rod_inner": inner, "rod_modulus": modulus, "guides": 0.0}
         )
         apart = guides_for(trial, push)
-        if apart >= long and long <= _GUIDED:
+        if apart >= _LONGER * long and long <= _GUIDED:
             return trial
         if apart >= _CLOSEST:
             return trial.model_copy(update={"guides": round(min(apart, _GUIDES), 4)})

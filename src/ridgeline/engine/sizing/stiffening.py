@@ -5,8 +5,10 @@ from __future__ import annotations
 from ridgeline.design.document import Design
 from ridgeline.design.paths import apply
 from ridgeline.engine.advice.twist_rules import TUCK, Cure, cures
+from ridgeline.engine.advice.weight_rules import RULE_THRESHOLD
 from ridgeline.engine.pipeline import Evaluator
 from ridgeline.engine.report import Report
+from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING
 from ridgeline.engine.stages.twisting import OVER_DIVE
 from ridgeline.errors import DesignError
 
@@ -54,7 +56,10 @@ def _able(design: Design, report: Report, cure: Cure, trial: Evaluator) -> tuple
     mass, before = told.value("mass.auw"), report.value("mass.auw")
     if mass is None or before is None or mass - before > _MOST * before:
         return None
-    if mass > design.brief.ceiling >= before:
+    ceiling = design.brief.ceiling
+    # Who names the threshold of the rules is to be under it with the error of the estimate.
+    limit = AIM_UNDER_CEILING * ceiling if ceiling <= RULE_THRESHOLD else ceiling
+    if mass > max(limit, before):
         return None
     return after, _lacks(told), mass - before
 
