@@ -11,7 +11,7 @@ from typing import Any
 from ridgeline import __version__
 from ridgeline.errors import DesignError
 
-_COMMANDS = ("figures", "check", "layout", "pieces", "stock", "export", "open")
+_COMMANDS = ("figures", "check", "layout", "pieces", "stock", "linkage", "export", "open")
 
 
 def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
@@ -38,6 +38,11 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     pieces.add_argument("file", help="a .ridge file, or demo:NAME")
     pieces.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
     pieces.add_argument("--json", action="store_true", help="print JSON in stored (SI) units, outlines and all")
+    linkage = commands.add_parser("linkage", help="the angle of a control over the travel of its servo")
+    linkage.add_argument("file", help="a .ridge file, or demo:NAME")
+    linkage.add_argument("control", help="id of the control, or its kind where there is one of that")
+    linkage.add_argument("--set", dest="edits", action="append", default=[], metavar="PATH=VALUE")
+    linkage.add_argument("--json", action="store_true")
     stock = commands.add_parser("stock", help="try every stock as the spar of a wing, the lightest that holds first")
     stock.add_argument("file", help="a .ridge file, or demo:NAME")
     stock.add_argument("--of", default="", metavar="SURFACE", help="id or name of the surface; the main wing without")
@@ -84,6 +89,7 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
             "layout": _layout,
             "pieces": _pieces,
             "stock": _stock,
+            "linkage": _linkage,
             "export": _export,
         }
         if options.command in plain:
@@ -256,6 +262,29 @@ def _stock(options: argparse.Namespace) -> int:
         size = with_unit(steps.mass, "mass", decimals=1)
         print(f"in two steps: {steps.inner.name} to {steps.step:.0%} of the panel, then {steps.outer.name}, {size}")
     print(f"{surface.name}: its spar may end at {shortest_end(asked):.0%} of the panel")
+    return 0
+
+
+def _linkage(options: argparse.Namespace) -> int:
+    from ridgeline.engine.advice.linkage_rules import called
+    from ridgeline.engine.pipeline import evaluate
+    from ridgeline.files.linkage_file import control_called, linkage_text
+    from ridgeline.units import with_unit
+
+    design = _edited(options)
+    linking = evaluate(design).results.linking
+    row = control_called(design, linking, options.control or "")
+    if row is None:
+        known = ", ".join(f"{r.control.id} ({called(design.surfaces[r.surface], r.control)})" for r in linking.rows)
+        raise DesignError("CONTROL", f"“{options.control or ''}”", f"the id of a linked control: {known or 'none is'}")
+    if options.json:
+        print(linkage_text(design, row), end="")
+        return 0
+    for side in row.sides:
+        print(f"{called(design.surfaces[row.surface], row.control)}, {side.side}")
+        for turn, angle in zip(side.travel.turns[::6], side.travel.motion.surface[::6], strict=True):
+            stands = "binds" if angle != angle else with_unit(float(angle), "angle")
+            print(f"  servo {with_unit(float(turn), 'angle'):>8}   trailing edge down {stands:>8}")
     return 0
 
 

@@ -58,6 +58,8 @@ class ControlsLinkageSheet(Sheet):
         self.horn_handle = Handle(self, "hole of the horn", self._drag_horn, self._let_go)
         self.tooth_handle = Handle(self, "tooth of the arm", self._drag_tooth, self._let_go)
         self.servo_handle = Handle(self, "place of the servo", self._drag_servo, self._let_go)
+        self._handles = (self.arm_handle, self.horn_handle, self.tooth_handle, self.servo_handle)
+        self._kept: Frame | None = None
 
     # -- what is shown ------------------------------------------------------------------------------------------------
 
@@ -124,7 +126,10 @@ class ControlsLinkageSheet(Sheet):
         return QRectF(PAD, 66, _WIDE * (self.width() - 2 * PAD) - 16, _TALL * (self.height() - 66) - 16)
 
     def _frame(self, row: LinkedControl, shape: DrawnLinkage) -> Frame:
-        return framed(row, shape, self._room())
+        """Return the drawing's frame; under a hand it stays as it was, so that what is dragged does not run away."""
+        if self._kept is None or not any(handle.held for handle in self._handles):
+            self._kept = framed(row, shape, self._room())
+        return self._kept
 
     # -- handles ------------------------------------------------------------------------------------------------------
 
@@ -133,7 +138,7 @@ class ControlsLinkageSheet(Sheet):
         self.usual_button.setVisible(row is None and bool(self.linking.bare))
         self.usual_button.setGeometry(PAD, 96, 200, 30)
         plain = row is not None and row.linkage.kind != "direct" and row.linkage.facing in ("out", "in")
-        for handle in (self.arm_handle, self.horn_handle, self.tooth_handle, self.servo_handle):
+        for handle in self._handles:
             handle.setVisible(plain)
         if row is None or not plain:
             return
