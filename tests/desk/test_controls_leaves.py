@@ -38,16 +38,19 @@ def test_a_linkage_is_set_by_mouse_and_keys(open_window):
 def test_every_control_of_every_sample_is_drawn(leaf, caplog, key, name):
     for size in ((1280, 800), (1100, 700)):
         _window, sheet = leaf(key, name, size=size)
-        for row in sheet.linking.rows:
+        sheet.grab()
+        assert sheet.subtitle()
+        for row in sheet.linking.rows if key == "controls" else ():
             sheet.choose(row.control.id)
             sheet.grab()
             assert row.control.kind in sheet.subtitle()
     assert not caplog.records, "a fault in a drawing is logged"
 
 
-def test_without_linkages_they_are_said_by_one_press(leaf, caplog):
+@pytest.mark.parametrize("key", LEAVES)
+def test_without_linkages_they_are_said_by_one_press(leaf, caplog, key):
     bare = put(put(load("demo:whimbrel"), "linkages", ()), "radio", None)
-    window, sheet = leaf(design=bare)
+    window, sheet = leaf(key, design=bare)
     sheet.grab()
     assert "not said yet" in sheet.subtitle() and sheet.usual_button.isVisible()
     assert headline(window.store, STOP["controls"]) == "not linked yet"
@@ -55,7 +58,7 @@ def test_without_linkages_they_are_said_by_one_press(leaf, caplog):
     assert len(window.store.design.linkages) == 2 and not sheet.usual_button.isVisible()
     assert headline(window.store, STOP["controls"]).startswith("servos at ")
     for design in (Design(), put(bare, "surfaces[0].controls", ())):
-        window, sheet = leaf(design=design)
+        window, sheet = leaf(key, design=design)
         sheet.grab()
     assert not caplog.records
 
@@ -145,3 +148,75 @@ def test_a_ghost_is_drawn_on_the_linkage(leaf, caplog):
     assert sheet.grab().toImage() != before
     window.store.apply_remedy(told.remedies[0])
     assert not [f for f in window.store.report.findings if f.key.startswith("controls.travel")] and not caplog.records
+
+
+# -- the radio --------------------------------------------------------------------------------------------------------
+
+
+def test_sticks_move_the_surfaces_under_the_hand_and_spring_back(leaf):
+    _window, sheet = leaf("controls.radio")
+    radio = sheet.store.design.radio
+    still = sheet.grab().toImage()
+    seen = []
+    grabbed = sheet._let_go_right
+    sheet._let_go_right = lambda: None
+    sheet.right._done = lambda: (seen.append(dict(sheet.sticks)), grabbed())
+    drag(sheet.right, 30, 24)
+    assert seen[0]["roll"] == pytest.approx(30 / 48, abs=0.03) and seen[0]["pitch"] == pytest.approx(0.5, abs=0.03)
+    assert sheet.sticks["roll"] == sheet.sticks["pitch"] == 0.0, "it springs back"
+    sheet.move(roll=1.0)
+    assert sheet.grab().toImage() != still
+    port, *_rest, starboard = sheet.outputs
+    angles = [one.side.angle(one.row.linkage, radio, sheet.sticks) for one in (port, starboard)]
+    assert angles[0] > 0 > angles[1], "right stick: port aileron down, starboard up"
+    drag(sheet.left, 0, -40)
+    assert sheet.sticks["throttle"] == pytest.approx(40 / 96, abs=0.03) and sheet.sticks["yaw"] == 0.0
+    sheet.move(roll=5.0, throttle=-1.0)
+    assert sheet.sticks["roll"] == 1.0 and sheet.sticks["throttle"] == 0.0
+
+
+def test_arrow_keys_move_a_stick(leaf):
+    _window, sheet = leaf("controls.radio")
+    sheet.right.setFocus()
+    QTest.keyClick(sheet.right, Qt.Key.Key_Right)
+    QApplication.processEvents()
+    assert sheet.sticks["roll"] > 0
+
+
+def test_a_press_reverses_a_channel_and_the_table_tells_what_goes_wrong(leaf):
+    window, sheet = leaf("controls.radio")
+    store = window.store
+    assert "right way" in sheet.subtitle()
+    sheet.grab()
+    rect, k = sheet._channels[0]
+    QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=rect.center().toPoint())
+    QApplication.processEvents()
+    assert store.design.radio.channels[k].reversed and sheet.subtitle() == "one movement goes the wrong way"
+    assert [f.level for f in store.report.findings if f.key == "controls.way.c26"] == ["stop"]
+    store.undo()
+    assert "right way" in sheet.subtitle()
+
+
+def test_rates_and_trims_are_typed(leaf):
+    window, sheet = leaf("controls.radio")
+    fields = window.margin.dimensions.fields
+    type_into(fields["radio.rates[0].expo"], "40 %")
+    type_into(fields["radio.channels[0].sub_trim"], "5 %")
+    radio = window.store.design.radio
+    assert radio.rates[0].expo == pytest.approx(0.4) and radio.channels[0].sub_trim == pytest.approx(0.05)
+    sheet.grab()
+
+
+def test_flaps_are_let_down_where_there_are_some(leaf):
+    design = load("demo:lapwing")
+    flap = design.surfaces[0].controls[0].model_copy(update={"id": "", "kind": "flap", "start": 0.05, "end": 0.2})
+    with_flaps = put(design, "surfaces[0].controls", (*design.surfaces[0].controls, flap))
+    _window, sheet = leaf("controls.radio", design=with_flaps)
+    assert not sheet.flap_button.isVisible(), "nothing moves them yet"
+    usual = put(put(with_flaps, "linkages", ()), "radio", None)
+    _window, sheet = leaf("controls.radio", design=usual)
+    press(sheet.usual_button)
+    if any(row.control.kind == "flap" for row in sheet.linking.rows):
+        press(sheet.flap_button)
+        assert sheet.sticks["flap"] == 1.0
+        sheet.grab()

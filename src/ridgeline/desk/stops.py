@@ -152,7 +152,15 @@ STOPS: tuple[Stop, ...] = (
         ),
         _thrust,
     ),
-    Stop("controls", "Controls", (Leaf("controls", "Linkage", "controls.linkage", "ControlsLinkageSheet"),), _moved),
+    Stop(
+        "controls",
+        "Controls",
+        (
+            Leaf("controls", "Linkage", "controls.linkage", "ControlsLinkageSheet"),
+            Leaf("controls.radio", "Radio", "controls.radio", "ControlsRadioSheet"),
+        ),
+        _moved,
+    ),
     Stop(
         "structure",
         "Structure",

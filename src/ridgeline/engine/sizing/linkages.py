@@ -68,6 +68,7 @@ _HARD = ("aerobatic", "speed", "sport")
 _STICKS: tuple[StickName, ...] = ("roll", "pitch", "yaw")
 #: What an outer motor takes of the rudder stick where nothing else yaws the aircraft.
 _TURNS_BY_THRUST = 0.35
+_SIDES: dict[SideName, str] = {"starboard": "stbd.", "port": "port"}
 _HINGES: dict[str, HingeKind] = {"tape": "tape", "fold": "fold", "glue": "fillet", "printed": "printed", "rod": "rod"}
 
 
@@ -293,7 +294,7 @@ def _channels(design: Design, row: Driven, one: Linkage) -> Iterator[Channel]:
             for stick in FOLLOWS[control.kind]
         )
         rises_down = float(travel_of(one, side).at(0.05)) > 0
-        name = f"{side} {control.kind}" if row.own else f"{control.kind}"
+        name = f"{_SIDES[side]} {control.kind}" if row.own else control.kind
         yield Channel(
             name=name,
             moves=(one.id,),
@@ -314,11 +315,12 @@ def _motors(design: Design) -> Iterator[Channel]:
     if yaws or power.motors < 2 or not apart:
         yield Channel(name="throttle", moves=mounts, mix=(Amount(stick="throttle"),))
         return
-    for side, way in (("starboard", -1.0), ("port", 1.0)):
+    ways: tuple[tuple[SideName, float], ...] = (("starboard", -1.0), ("port", 1.0))
+    for side, way in ways:
         mine = tuple(m.id for m in power.mounts if m.mirrored or (m.y > 0) == (side == "starboard"))
         yield Channel(
-            name=f"{side} throttle",
+            name=f"{_SIDES[side]} throttle",
             moves=mine,
-            side="starboard" if side == "starboard" else "port",
+            side=side,
             mix=(Amount(stick="throttle"), Amount(stick="yaw", amount=way * _TURNS_BY_THRUST)),
         )
