@@ -34,11 +34,8 @@ def test_first_layouts_come_without_a_stop(outcomes):
 
 
 def test_most_first_layouts_leave_nothing_to_look_at_and_few_are_refused(outcomes):
-    # Large wings of thin foam twist, and what would stiffen them passes the ceiling: that is looked at too.
-    twisting = {"structure.reversal", "structure.divergence", "structure.tuck"}
-    settled = sum(came == "settled" for came, _keys in outcomes)
-    gently = sum(came == "look" and twisting.issuperset(keys) for came, keys in outcomes)
-    assert settled >= 0.65 * len(outcomes) and settled + gently >= 0.7 * len(outcomes)
+    # What is left are light printed ones over their habits, and large ones of thin foam that twist or turn tail heavy.
+    assert sum(came == "settled" for came, _keys in outcomes) >= 0.65 * len(outcomes)
     assert sum(came == "refused" for came, _keys in outcomes) <= 0.1 * len(outcomes)
 
 

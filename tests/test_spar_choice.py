@@ -12,10 +12,12 @@ from ridgeline.design.construction import Spar
 from ridgeline.design.paths import Change, apply, put
 from ridgeline.engine.advice.spar_ways import fitting, lightest, question, stock_ways, with_sized_spars
 from ridgeline.engine.advice.strength_kept import weakened
-from ridgeline.engine.advice.twist_rules import FILM, GLASS, SLOP, cures
+from ridgeline.engine.advice.twist_cures import FILM, GLASS, cures
+from ridgeline.engine.advice.twist_rules import SLOP
 from ridgeline.engine.advice.twist_rules import findings as twist_findings
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.pipeline import Evaluator, evaluate
+from ridgeline.engine.sizing.forms import rebuilt
 from ridgeline.engine.sizing.stiffening import stiffened
 from ridgeline.engine.structure.choosing import answers, main_spar, room_at, shortest_end
 from ridgeline.engine.structure.sleeves import grip_of, sleeves, spar_strength
@@ -456,3 +458,30 @@ def test_a_layout_that_twists_is_stiffened_by_what_weighs_least_under_its_ceilin
             assert after.value("mass.auw") - before.value("mass.auw") >= gained - 1e-6
     assert evaluate(stiffened(tight, Evaluator())).value("mass.auw") <= 0.745
     assert stiffened(put(sample, "loads.dive_speed", 18.0), Evaluator()) == put(sample, "loads.dive_speed", 18.0)
+
+
+def test_a_tail_that_twists_off_is_told_with_what_stops_it():
+    design = load("demo:heron")
+    index = next(k for k, s in enumerate(design.surfaces) if s.role == "stabiliser")
+    ident = design.surfaces[index].id
+    for field, value in rebuilt(design.surfaces[index], "plate").items():
+        design = put(design, f"surfaces[{index}].{field}", value)
+    bare = put(design, f"surfaces[{index}].built.spars", ())
+    report = evaluate(bare)
+    speed = report.results.twisting.others[index]
+    told = found(report, f"structure.divergence.{ident}")
+    assert told is not None and told.text.values[0].value == pytest.approx(speed)
+    dive = report.value("structure.dive_speed")
+    assert speed < 1.2 * dive and "closed" in {way.key for way in told.remedies}
+    for way in told.remedies:
+        after = evaluate(apply(bare, way.changes))
+        if way.key == "heed":
+            assert found(after, f"structure.divergence.{ident}") is None
+            continue
+        assert after.results.twisting.others[index] >= 1.2 * dive, way.key
+        gained = after.value("mass.auw") - report.value("mass.auw")
+        assert abs(gained) == pytest.approx(way.text.values[-1].value, abs=2e-4)
+    # A spar ahead of the quarter chord is not twisted off: the axis comes forward.
+    assert after.results.twisting.half.surface.id == report.results.twisting.half.surface.id
+    stiff = stiffened(bare, Evaluator())
+    assert found(evaluate(stiff), f"structure.divergence.{ident}") is None

@@ -134,7 +134,8 @@ STAGES: tuple[Stage, ...] = (
             *("standing", "air", "brief", "bracing"),
         ),
     ),
-    Stage("linking", stages.linking, ("linkages", "radio", "surfaces", "parts", "masses", "bearing", "air", "brief")),
+    Stage("moving", stages.moving, ("linkages", "radio", "surfaces", "brief")),
+    Stage("linking", stages.linking, ("moving", "surfaces", "parts", "masses", "bearing", "air")),
     Stage(
         "supplying",
         stages.supplying,

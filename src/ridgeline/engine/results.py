@@ -95,6 +95,7 @@ class Results:
     flight: FlightFigures | None
     gliding: Glide | None
     bearing: Bearing | None
+    moving: Linking
     linking: Linking
     twisting: Twisting | None
     fastened: Held | None

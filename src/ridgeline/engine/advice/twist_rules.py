@@ -5,58 +5,25 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import replace
-from typing import Any, NamedTuple
+from functools import partial
 
-from ridgeline.design.airframe import Surface
-from ridgeline.design.construction import Covering, SurfaceBuild
 from ridgeline.design.document import Design
 from ridgeline.design.hinges import hinge_share
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.consequences import harmless
-from ridgeline.engine.advice.gain import mass_gained
-from ridgeline.engine.advice.spar_ways import spar_gain, with_spars
-from ridgeline.engine.aero.airframe_lattice import ROLL_CONTROLS
+from ridgeline.engine.advice.twist_cures import TUCK, WORTH, Cure, cures, least_speed, stiffer
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Finding, Level, Remedy, Report
-from ridgeline.engine.sizing.forms import rebuilt
-from ridgeline.engine.sizing.offers import changed_part
 from ridgeline.engine.stages.bearing import Bearing
-from ridgeline.engine.stages.twisting import FAR, OVER_DIVE, Twisting, divergence_of, tip_in_dive
-from ridgeline.engine.structure.choosing import main_spar, rear_place, with_spar_of
-from ridgeline.engine.structure.half import Half, half_of
+from ridgeline.engine.stages.twisting import OVER_DIVE, Twisting
 
 #: Least of the ailerons that is to be left in cruise (second part of the handbook §16.5).
 LEAST_LEFT = 0.70
-#: Tips that twist down this far in a dive are told: the trim goes with them (chosen).
-TUCK = math.radians(6.0)
 #: Hinge play that lets a control flutter, of its chord, and from which speed on large controls want balance, m/s
 #: (second part of the handbook §16.5); a large one has this share of the wing's chord (chosen).
 SLOP, _FAST, _LARGE = 0.015, 25.0, 0.2
-#: What is laid on all round (the shipped materials): mass per area and stiffness in shear.
-GLASS = Covering(material="Glass cloth 25 g/m2, with resin", areal=0.050, wall=6e4)
-FILM = Covering(material="Laminating film", areal=0.045, wall=3e4)
-#: Where lift acts: a spar there is not twisted off, share of the chord.
-_QUARTER = 0.25
-#: Ailerons are shortened in these steps of their length.
-_SHORTER = (0.9, 0.8, 0.7, 0.6, 0.5)
 #: So many cures are named where none is enough by itself.
 _PARTS = 2
-#: Layers of glass that are laid on one another at most.
-_MOST_LAYERS = 3
-#: A cure that lifts reversal or divergence by less than this is none.
-_WORTH = 1.05
-
-
-class Cure(NamedTuple):
-    """A way to a stiffer wing: the edit, the speeds at which it then reverses and twists off, m/s.
-
-    ``tip`` is the twist of its tips in a dive, rad, nose up; None where it twists off before.
-    """
-
-    remedy: Remedy
-    reversal: float
-    divergence: float
-    tip: float | None
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -66,6 +33,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
         return
     yield from _reversing(design, report, found, twist)
     yield from _diverging(design, report, found, twist)
+    yield from _others(design, report, found, twist)
     yield from _tucking(design, report, found, twist)
     yield from _fluttering(design, report, found)
 
@@ -79,17 +47,13 @@ def _slowest(report: Report) -> float:
     return OVER_DIVE * (report.value("speed.cruise") or 0.0)
 
 
-def _least(found: Bearing) -> float:
-    return 0.0 if found.dive is None else OVER_DIVE * found.dive
-
-
 def _reversing(design: Design, report: Report, found: Bearing, twist: Twisting) -> Iterator[Finding]:
     left, top = report.value("structure.effectiveness_cruise"), found.top
     if left is None:
         return
     dive = found.dive
     keys = ("structure.reversal_speed", "structure.effectiveness_cruise")
-    if left >= LEAST_LEFT and twist.reversal >= _least(found):
+    if left >= LEAST_LEFT and twist.reversal >= least_speed(found):
         words = "Ailerons keep {} of their effect in cruise."
         reason = (
             say("They reverse at {}; a dive is {}.", _speed(twist.reversal), _speed(dive))
@@ -104,7 +68,9 @@ def _reversing(design: Design, report: Report, found: Bearing, twist: Twisting) 
     def ways() -> Iterator[Remedy]:
         enough = _enough(
             cures(design, report),
-            lambda cure: cure.reversal >= _least(found) and cure.divergence >= min(_least(found), twist.divergence),
+            lambda cure: (
+                cure.reversal >= least_speed(found) and cure.divergence >= min(least_speed(found), twist.divergence)
+            ),
         )
         yield from harmless(design, report, enough)
         if left >= LEAST_LEFT:
@@ -153,11 +119,11 @@ def _why(twist: Twisting, left: float, top: float | None, report: Report) -> Phr
 
 
 def _diverging(design: Design, report: Report, found: Bearing, twist: Twisting) -> Iterator[Finding]:
-    if twist.divergence >= _least(found) or found.dive is None:
+    if twist.divergence >= least_speed(found) or found.dive is None:
         return
 
     def ways() -> Iterator[Remedy]:
-        enough = _enough(cures(design, report), lambda cure: cure.divergence >= _least(found))
+        enough = _enough(cures(design, report), lambda cure: cure.divergence >= least_speed(found))
         yield from harmless(design, report, enough)
         yield from _heeding(report, found, twist)
 
@@ -170,6 +136,30 @@ def _diverging(design: Design, report: Report, found: Bearing, twist: Twisting) 
         ways,
         ("structure.divergence_speed",),
     )
+
+
+def _others(design: Design, report: Report, found: Bearing, twist: Twisting) -> Iterator[Finding]:
+    """Judge the divergence of further wings, tails and foreplanes."""
+    if found.dive is None:
+        return
+    for index, (surface, speed) in enumerate(zip(design.surfaces, twist.others, strict=True)):
+        if index == found.main or speed >= least_speed(found):
+            continue
+        yield Finding(
+            f"structure.divergence.{surface.id}",
+            "stop" if speed < _slowest(report) else "look",
+            "structure",
+            say(f"{surface.name} twists off at {{}}, a dive is {{}}.", _speed(speed), _speed(found.dive)),
+            say("The air turns it further the more it has turned: a spar farther ahead, or glass, stops it."),
+            partial(_ways_of_other, design, report, found, index, speed),
+        )
+
+
+def _ways_of_other(design: Design, report: Report, found: Bearing, index: int, speed: float) -> Iterator[Remedy]:
+    yield from harmless(design, report, stiffer(design, report, index))
+    most = math.floor(10 * speed / OVER_DIVE) / 10
+    if most >= max(found.top or 0.0, _slowest(report)):
+        yield Remedy("heed", say("Never faster than {}", Measured(most, "speed")), (Change("loads.dive_speed", most),))
 
 
 def _tucking(design: Design, report: Report, found: Bearing, twist: Twisting) -> Iterator[Finding]:
@@ -194,7 +184,7 @@ def _flat_enough(found: tuple[Cure, ...], now: float | None) -> tuple[Remedy, ..
     whole = tuple(cure.remedy for cure in able if (cure.tip or 0.0) > -TUCK)
     if whole:
         return whole
-    better = [cure for cure in able[:_PARTS] if now is not None and _WORTH * (cure.tip or 0.0) > now]
+    better = [cure for cure in able[:_PARTS] if now is not None and WORTH * (cure.tip or 0.0) > now]
     return tuple(replace(cure.remedy, key=f"part_{cure.remedy.key}") for cure in better)
 
 
@@ -223,142 +213,3 @@ def _fluttering(design: Design, report: Report, found: Bearing) -> Iterator[Find
             Measured(SLOP * min(large), "length", 1),
         ),
     )
-
-
-def cures(design: Design, report: Report) -> tuple[Cure, ...]:
-    """Return what stiffens the main wing against twist, each solved for the speeds it gives.
-
-    Parameters
-    ----------
-    design : Design
-    report : Report
-        Of the design.
-
-    Returns
-    -------
-    tuple of Cure
-        Those worth their while, as they come to mind on a building board.
-    """
-    found, twist = report.results.bearing, report.results.twisting
-    if found is None or twist is None:
-        return ()
-    index, half = found.main, twist.half
-    surface = design.surfaces[index]
-    kept: list[Cure] = []
-    for key, words, fields in _ideas(surface, half):
-        after = half_of(surface.model_copy(update=fields), half.seat)
-        if after is None or after.panel is None:
-            continue
-        reversal, divergence = _speeds(after, found, report)
-        tip = _tip(after, found, report)
-        if not (
-            _better(reversal, twist.reversal) or _better(divergence, twist.divergence) or _flatter(tip, twist.tip_dive)
-        ):
-            continue
-        if after.spars != half.spars:
-            changes = with_spars(design, index, after.spars)
-            gain = spar_gain(design, report, index, changes)
-        else:
-            changes = changed_part(design, f"surfaces[{index}]", fields)
-            gain = mass_gained(design, report, changes)
-        kept.append(Cure(Remedy(key, _told(words, reversal, gain), changes), reversal, divergence, tip))
-    return (*kept, *_shorter(design, report, index, half, found))
-
-
-def _better(now: float, before: float) -> bool:
-    return math.isfinite(before) and now >= _WORTH * before
-
-
-def _flatter(now: float | None, before: float | None) -> bool:
-    """Tell whether tips that turn down in a dive turn clearly less."""
-    return before is not None and now is not None and before < -TUCK and _WORTH * now > before
-
-
-def _tip(half: Half, found: Bearing, report: Report) -> float | None:
-    """Return the twist of a half's tip in the dive, rad, nose up; None where it twists off before."""
-    if half.panel is None or found.dive is None:
-        return None
-    return tip_in_dive(half, 0.5 * report.results.air.density * found.dive**2)
-
-
-def _told(words: str, reversal: float, gain: float) -> Phrase:
-    if not math.isfinite(reversal):
-        text, values = words + ": no reversal", []
-    else:
-        text, values = words + ": reverses at {}", [_speed(reversal)]
-    if abs(gain) < 5e-5:
-        return say(text, *values)
-    return say(text + f", {{}} {'more' if gain > 0 else 'less'}", *values, Measured(abs(gain), "mass", 0))
-
-
-def _speeds(half: Half, found: Bearing, report: Report) -> tuple[float, float]:
-    """Return the speeds of reversal and divergence of a half, m/s; infinite beyond what is looked at."""
-    panel, density = half.panel, report.results.air.density
-    assert panel is not None
-    fast = FAR * (found.dive if found.dive is not None else 2 * (report.value("speed.cruise") or 10.0))
-    most = 0.5 * density * fast**2
-    reverses = panel.reversal(most) if half.rolls else math.inf
-    diverges = divergence_of(half)
-    return math.sqrt(2 * reverses / density), math.sqrt(2 * diverges / density) if diverges <= most else math.inf
-
-
-def _ideas(surface: Surface, half: Half) -> Iterator[tuple[str, str, dict[str, Any]]]:
-    """Yield ways to stiffen a wing: key, words, and the fields that change."""
-    built = surface.built
-    assert built is not None
-
-    def of(**update: Any) -> dict[str, SurfaceBuild]:
-        assert built is not None
-        return {"built": built.model_copy(update=update)}
-
-    wall = 0.0 if built.covering is None else built.covering.wall * built.covering.layers
-    if wall < GLASS.wall:
-        yield "glass", "Glass 25 g/m² laid on both faces", of(covering=GLASS)
-    elif built.covering is not None and built.covering.layers < _MOST_LAYERS:
-        more = built.covering.model_copy(update={"layers": built.covering.layers + 1})
-        yield "glass_again", f"Another layer of {built.covering.material}", of(covering=more)
-    bare = not built.board.papers or built.form == "core"
-    if bare and built.form != "printed" and wall < FILM.wall:
-        yield "film", "Laminating film on both faces", of(covering=FILM)
-    which = main_spar(surface)
-    if which is not None:
-        spar = built.spars[which]
-        place = rear_place(surface, spar.place)
-        if place is not None and len(built.spars) < 2:
-            rear = spar.model_copy(update={"place": place})
-            yield "rear_spar", f"A second {spar.material} at {100 * place:.0f} % of the chord", of(
-                spars=(*built.spars, rear)
-            )  # fmt: skip
-    if which is not None and built.spars[which].place > _QUARTER + 0.02:
-        moved = built.spars[which].model_copy(update={"place": _QUARTER})
-        yield "forward", "The spar at the quarter chord", of(spars=with_spar_of(surface, which, moved))
-    if built.form in ("plate", "stepped"):
-        yield "closed", "A closed cell: folded sheet instead", rebuilt(surface, "folded")
-    if built.board.faced and built.board.peeled and built.form != "printed":
-        yield "papers", "Leave the papers on", of(board=built.board.model_copy(update={"peeled": 0}))
-    if built.root is not None:
-        yield "root", "Hold the root whole, pinned and glued", of(root=None)
-
-
-def _shorter(design: Design, report: Report, index: int, half: Half, found: Bearing) -> Iterator[Cure]:
-    """Yield the longest ailerons, cut from the tips, that reverse late enough."""
-    surface, twist = design.surfaces[index], report.results.twisting
-    mine = [k for k, c in enumerate(surface.controls) if c.kind in ROLL_CONTROLS]
-    if not mine or twist is None or not math.isfinite(twist.reversal):
-        return
-    for share in _SHORTER:
-        controls = tuple(
-            c.model_copy(update={"end": round(c.start + share * (c.end - c.start), 4)}) if k in mine else c
-            for k, c in enumerate(surface.controls)
-        )
-        after = half_of(surface.model_copy(update={"controls": controls}), half.seat)
-        if after is None or after.panel is None:
-            return
-        reversal, divergence = _speeds(after, found, report)
-        if reversal >= _least(found):
-            changes = changed_part(design, f"surfaces[{index}]", {"controls": controls})
-            gain = mass_gained(design, report, changes)
-            words = f"Ailerons {100 * (1 - share):.0f} % shorter, from the tips"
-            tip = _tip(after, found, report)
-            yield Cure(Remedy("shorter", _told(words, reversal, gain), changes), reversal, divergence, tip)
-            return

@@ -24,7 +24,7 @@ from ridgeline.engine.sizing.forms import FORM_WORDS
 from ridgeline.engine.sizing.held_together import usual_fastenings
 from ridgeline.engine.sizing.linkages import linked_up
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, sized, within_the_document
-from ridgeline.engine.sizing.stiffening import stiffened
+from ridgeline.engine.sizing.stiffening import stiffened, tails_stiffened
 from ridgeline.engine.stages.balancing import Balance
 from ridgeline.errors import DesignError
 
@@ -188,7 +188,8 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
     tell("setting its throws")
     design = _tamed(design, trial)
     # What was set since moved its loads a little.
-    design = _heeded(with_sized_spars(design, trial(design), RODS), trial)
+    design = tails_stiffened(with_sized_spars(design, trial(design), RODS), trial)
+    design = _heeded(_slid(design, trial), trial)
     tell("holding it together")
     design = design.model_copy(update={"fastenings": usual_fastenings(design, trial(design))})
     tell("linking its controls")

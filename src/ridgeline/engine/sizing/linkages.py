@@ -236,14 +236,13 @@ def _linked(design: Design, row: Driven) -> Linkage:
     """Return the linkage of a control, with the holes and the tooth that give its throws best."""
     out, ahead, up = _place(design, row)
     surface = design.surfaces[row.surface]
-    roll = row.control.kind in ("aileron", "flaperon")
     one = Linkage(
         control=row.control.id,
         servo=row.item.id,
         out=out,
         ahead=ahead,
         up=up,
-        port="mirrored" if row.own else "opposed" if roll else "joined",
+        port="mirrored" if row.own else "joined" if _turn_alike(surface, row.control) else "opposed",
         hinge=Hinge(kind=hinge_kind(surface.built)),
     )
     wish = Throw(*travel(row.control, design.brief.purpose))
@@ -261,6 +260,12 @@ def _linked(design: Design, row: Driven) -> Linkage:
             one = fitted(one, found[0]).model_copy(update=holes)
             break
     return _with_rod(one, ahead, 0.5 * stall_torque(given(row.item.servo), mass) / one.arm)
+
+
+def _turn_alike(surface: Surface, control: ControlSurface) -> bool:
+    """Tell whether both sides of a control go the same way, seen by either panel, for its first stick."""
+    stick = FOLLOWS[control.kind][0]
+    return wanted(surface, control.kind, "starboard", stick) == wanted(surface, control.kind, "port", stick)
 
 
 def _with_rod(one: Linkage, long: float, push: float) -> Linkage:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import math
+
 from ridgeline.design.document import Design
-from ridgeline.design.paths import apply
-from ridgeline.engine.advice.twist_rules import TUCK, Cure, cures
+from ridgeline.design.paths import Change, apply
+from ridgeline.engine.advice.twist_cures import TUCK, Cure, cures, least_speed, stiffer
 from ridgeline.engine.advice.weight_rules import RULE_THRESHOLD
 from ridgeline.engine.pipeline import Evaluator
 from ridgeline.engine.report import Report
+from ridgeline.engine.results import given
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING
 from ridgeline.engine.stages.twisting import OVER_DIVE
 from ridgeline.errors import DesignError
@@ -43,6 +46,42 @@ def stiffened(design: Design, trial: Evaluator) -> Design:
         if best[1] >= short:
             break
         design = best[0]
+    return tails_stiffened(design, trial)
+
+
+def tails_stiffened(design: Design, trial: Evaluator) -> Design:
+    """Return a design whose other surfaces do not twist off in a dive: it is slower, or what adds least stops them.
+
+    Parameters
+    ----------
+    design : Design
+    trial : Evaluator
+
+    Returns
+    -------
+    Design
+    """
+    report = trial(design)
+    found, twist = report.results.bearing, report.results.twisting
+    if found is None or twist is None:
+        return design
+    for index, speed in enumerate(twist.others):
+        if index == found.main or speed >= least_speed(found):
+            continue
+        slow = math.floor(10 * speed / OVER_DIVE) / 10
+        if found.top is not None and slow >= found.top:
+            # Told never to dive so fast, it weighs nothing more.
+            design = apply(design, (Change("loads.dive_speed", slow),))
+            report = trial(design)
+            found = given(report.results.bearing)
+            continue
+        ways = [
+            (trial.value(apply(design, way.changes), "mass.auw") or math.inf, way)
+            for way in stiffer(design, report, index)
+        ]
+        if ways:
+            design = apply(design, min(ways, key=lambda way: way[0])[1].changes)
+            report = trial(design)
     return design
 
 

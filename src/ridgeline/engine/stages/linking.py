@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 import numpy as np
@@ -37,7 +37,6 @@ from ridgeline.engine.controls.servo import stall_torque
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.register import (
     CONTROL_DOWN,
-    CONTROL_FIGURES,
     CONTROL_PLAY,
     CONTROL_UP,
     DIFFERENTIAL,
@@ -54,6 +53,8 @@ Array = NDArray[np.float64]
 EFFICIENCY = 0.9
 #: One sigma of a servo's stall torque, as a share: as its class says, or by its mass.
 _TORQUE_TOLD, _TORQUE_BY_MASS = 0.10 / BAND, 0.35 / BAND
+_OF_MOVING = (CONTROL_UP, CONTROL_DOWN, CONTROL_PLAY, ROD_LENGTH, DIFFERENTIAL)
+_OF_LOADS = (HINGE_MOMENT, SERVO_SHARE)
 NOT_LINKED = "nothing is said of what moves it"
 _SOURCE = "docs/theory.md §14"
 
@@ -127,52 +128,63 @@ class Linking:
         return next((row for row in self.rows if row.control.id == control), None)
 
 
+def moving(
+    linkages: tuple[Linkage, ...], radio: Radio | None, surfaces: tuple[Surface, ...], brief: Brief
+) -> Outcome[Linking]:
+    """Follow every linkage over its travel."""
+    controls = {control.id: (k, control) for k, surface in enumerate(surfaces) for control in surface.controls}
+    rows = tuple(
+        _followed(one, radio, *controls[one.control], surfaces, brief.purpose)
+        for one in linkages
+        if one.control in controls
+    )
+    linked = {row.control.id for row in rows}
+    bare = tuple(control for _k, control in controls.values() if control.id not in linked)
+    figures = [figure for row in rows for figure in _moved_figures(row)]
+    figures += [absent(family.key(control.id), NOT_LINKED) for control in bare for family in _OF_MOVING]
+    return Outcome(Linking(rows, bare), tuple(figures))
+
+
 def linking(
-    linkages: tuple[Linkage, ...],
-    radio: Radio | None,
+    moved: Linking,
     surfaces: tuple[Surface, ...],
     parts: tuple[Item, ...],
     mass: Masses,
     found: Bearing | None,
     here: Air,
-    brief: Brief,
 ) -> Outcome[Linking]:
-    """Follow every linkage over its travel, and hold its servo against the air of a dive."""
-    controls = {control.id: (k, control) for k, surface in enumerate(surfaces) for control in surface.controls}
+    """Hold the servo of every linkage against the air of a dive."""
     weighed = {item.id: (item, float(m) / item.count) for item, m in zip(parts, mass.expected, strict=True)}
     pressure = 0.0
     if found is not None:
         fast = found.dive if found.dive is not None else 2 * found.cases[0].speed
         pressure = 0.5 * here.density * fast**2
-    rows = [
-        _linked(one, radio, *controls[one.control], surfaces, pressure, brief.purpose)
-        for one in linkages
-        if one.control in controls
-    ]
+    rows = [_loaded(row, surfaces[row.surface], pressure) for row in moved.rows]
     rows = [_driven(row, rows, weighed, surfaces) for row in rows]
-    linked = {row.control.id for row in rows}
-    bare = tuple(control for _k, control in controls.values() if control.id not in linked)
-    figures = [figure for row in rows for figure in _figures(row, weighed, known=found is not None)]
-    figures += [absent(family.key(control.id), NOT_LINKED) for control in bare for family in CONTROL_FIGURES]
-    return Outcome(Linking(tuple(rows), bare), tuple(figures))
+    figures = [figure for row in rows for figure in _load_figures(row, weighed, known=found is not None)]
+    figures += [absent(family.key(control.id), NOT_LINKED) for control in moved.bare for family in _OF_LOADS]
+    return Outcome(Linking(tuple(rows), moved.bare), tuple(figures))
 
 
-def _linked(
+def _followed(
     one: Linkage,
     radio: Radio | None,
     index: int,
     control: ControlSurface,
     surfaces: tuple[Surface, ...],
-    pressure: float,
     purpose: str,
 ) -> LinkedControl:
     surface, wish = surfaces[index], Throw(*wished_travel(control, purpose))
     sides: tuple[Side, ...] = ("starboard", "port") if surface.mirrored else ("starboard",)
     moved = tuple(_moved(one, side, None if radio is None else channel_of(radio, one.id, side), wish) for side in sides)
-    moment, torque, at = _worst(one, surface, control, moved, pressure)
     arm, horn = bars(one)
     rod = one.rod_long if one.rod_long is not None else float(rod_length(arm, horn))
-    return LinkedControl(one, index, control, moved, moment, torque, None, play_of(one, moved[0].travel), rod, at, wish)
+    return LinkedControl(one, index, control, moved, 0.0, 0.0, None, play_of(one, moved[0].travel), rod, 0.0, wish)
+
+
+def _loaded(row: LinkedControl, surface: Surface, pressure: float) -> LinkedControl:
+    moment, torque, at = _worst(row.linkage, surface, row.control, row.sides, pressure)
+    return replace(row, moment=moment, torque=torque, at=at)
 
 
 def _moved(one: Linkage, side: Side, channel: Channel | None, wish: Throw) -> Moved:
@@ -284,11 +296,10 @@ def _driven(
     if outputs[item.id] > item.count:
         # One servo moves several: it bears all of them at once.
         torque = sum(other.torque for other in rows if other.linkage.servo == item.id)
-    return LinkedControl(row.linkage, row.surface, row.control, row.sides, row.moment, torque,
-                         stall_torque(item.servo, mass), row.play, row.rod, row.at, row.wish)  # fmt: skip
+    return replace(row, torque=torque, stall=stall_torque(item.servo, mass))
 
 
-def _figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]], *, known: bool) -> list[Figure]:
+def _moved_figures(row: LinkedControl) -> list[Figure]:
     ident, first = row.control.id, row.sides[0]
     half = 0.5 * row.play
     found = [
@@ -309,11 +320,16 @@ def _figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]], *, know
         }, source=_SOURCE))  # fmt: skip
     else:
         found.append(absent(DIFFERENTIAL.key(ident), "it does not go down"))
+    return found
+
+
+def _load_figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]], *, known: bool) -> list[Figure]:
+    ident = row.control.id
     if not known:
         why = "its dive speed is not known"
-        return [*found, absent(HINGE_MOMENT.key(ident), why), absent(SERVO_SHARE.key(ident), why)]
+        return [absent(HINGE_MOMENT.key(ident), why), absent(SERVO_SHARE.key(ident), why)]
     moment = Put(row.moment, "the worst over its travel in a dive", "torque", KEPT_SIGMA / KEPT * row.moment)
-    found.append(derive(HINGE_MOMENT.key(ident), "{H}", lambda H: H, {"H": moment}, source=_SOURCE))
+    found = [derive(HINGE_MOMENT.key(ident), "{H}", lambda H: H, {"H": moment}, source=_SOURCE)]
     item = weighed.get(row.linkage.servo)
     if row.stall is None or item is None or item[0].servo is None:
         return [*found, absent(SERVO_SHARE.key(ident), "no servo is named for it")]

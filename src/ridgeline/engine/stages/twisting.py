@@ -33,7 +33,8 @@ class Twisting:
     """How the main wing twists: speeds m/s at which ailerons reverse and it twists off, infinite where they do not.
 
     ``tip_dive`` rad, nose up, is the twist of the tips in a dive at no lift; ``pin`` N what its pin bears there, None
-    where the root is held whole.
+    where the root is held whole. ``others`` are the speeds at which each surface twists off, as the surfaces are:
+    infinite where it does not, where it stands upright and where it is not known.
     """
 
     half: Half
@@ -41,6 +42,7 @@ class Twisting:
     divergence: float
     tip_dive: float | None
     pin: float | None
+    others: tuple[float, ...]
 
     def left(self, speed: ArrayLike, density: float) -> Array:
         """Return what is left of the ailerons at airspeeds, m/s; NaN from divergence on."""
@@ -82,8 +84,16 @@ def twisting(
         if tip is not None and held is not None and held.root is not None:
             pin = abs(float(panel.twist(q, half.camber_couple)[0][0])) * panel.root / held.root.arm
     result = Twisting(half, _speed(reverses, density), _speed(diverges if diverges <= most else math.inf, density),
-                      tip, pin)  # fmt: skip
+                      tip, pin, tuple(_twists_off(other, most, density) for other in halves))  # fmt: skip
     return Outcome(result, _twist_figures(result, speed, here, told, FAR))
+
+
+def _twists_off(half: Half | None, most: float, density: float) -> float:
+    """Return the speed at which a half twists off, m/s; infinite beyond a pressure, Pa."""
+    if half is None or half.panel is None:
+        return math.inf
+    diverges = divergence_of(half)
+    return _speed(diverges, density) if diverges <= most else math.inf
 
 
 def tip_in_dive(half: Half, pressure: float) -> float | None:

@@ -16,7 +16,8 @@ from ridgeline.desk.sheets.base import PAD
 from ridgeline.desk.sheets.structure.shown import HalfSheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
-from ridgeline.engine.advice.twist_rules import LEAST_LEFT, Cure, cures
+from ridgeline.engine.advice.twist_cures import Cure, cures
+from ridgeline.engine.advice.twist_rules import LEAST_LEFT
 from ridgeline.engine.report import Report
 from ridgeline.engine.stages.twisting import OVER_DIVE, Twisting
 from ridgeline.units import with_unit
