@@ -71,7 +71,12 @@ def test_designs_of_version_2_open_with_the_figures_they_had(place):
     old = load(place)
     assert old.format_version == 4
     # The samples as version 3 had them before surfaces and bodies said how they are built.
-    assert told(old) == told(load(place.parents[1] / "v3" / place.name))
+    first, then = (told(one) for one in (old, load(place.parents[1] / "v3" / place.name)))
+    # Controls had no ids then, and are numbered when they are read.
+    figures = [
+        {key: value for key, value in one[0].items() if not key.startswith("controls.")} for one in (first, then)
+    ]
+    assert figures[0] == figures[1] and first[1] == then[1]
 
 
 @pytest.mark.parametrize("name", demo_names())

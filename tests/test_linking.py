@@ -83,9 +83,10 @@ def test_every_layout_is_linked_to_what_is_wished(wishes):
 def test_figures_of_a_control_are_those_of_its_linkage(sample, report):
     row = report.results.linking.rows[0]
     ident = row.control.id
-    assert report.value(f"controls.{ident}.up") == row.sides[0].throw.up == pytest.approx(0.20944, abs=1e-4)
+    assert report.value(f"controls.{ident}.up") == pytest.approx(row.sides[0].throw.up, abs=1e-4)
+    assert row.sides[0].throw.up == pytest.approx(0.20944, abs=1e-4)
     assert report.value(f"controls.{ident}.differential") == pytest.approx(1.0, abs=0.01)
-    assert report.value(f"controls.{ident}.play") == row.play
+    assert report.value(f"controls.{ident}.play") == pytest.approx(row.play)
     assert report.value(f"controls.{ident}.servo_share") == pytest.approx(row.torque / row.stall)
     bare = evaluate(put(sample, "linkages", ()))
     assert bare.figures[f"controls.{ident}.up"].value is None and len(bare.results.linking.bare) == 2

@@ -87,6 +87,8 @@ class Linkage(Node):
     sets: Sets = sets()
 
     def check(self) -> None:
+        if self.rod_inner >= self.rod_size:
+            raise ValueError(f"a bore smaller than the rod's outside, {self.rod_size:g} m")
         upright = self.facing in ("out", "in")
         if upright != (self.arm_to in ("below", "above")):
             raise ValueError(

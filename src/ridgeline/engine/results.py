@@ -22,7 +22,7 @@ from ridgeline.engine.stages.fastening import Held
 from ridgeline.engine.stages.flaps import Flaps
 from ridgeline.engine.stages.flexing import Flexed
 from ridgeline.engine.stages.handling import Handling
-from ridgeline.engine.stages.linking import Linking
+from ridgeline.engine.stages.linked import Linking
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.motions import Motions
 from ridgeline.engine.stages.shape import Bodies, Shape

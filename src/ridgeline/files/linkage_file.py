@@ -7,7 +7,7 @@ import math
 from typing import Any
 
 from ridgeline.design.document import Design
-from ridgeline.engine.stages.linking import LinkedControl, Linking, Moved
+from ridgeline.engine.stages.linked import LinkedControl, Linking, Moved
 
 _DECIMALS = 6
 

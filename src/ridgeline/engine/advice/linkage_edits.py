@@ -7,7 +7,7 @@ from ridgeline.design.paths import Change
 from ridgeline.engine.controls.inverse import Setting
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Remedy
-from ridgeline.engine.stages.linking import LinkedControl
+from ridgeline.engine.stages.linked import LinkedControl
 
 
 def place_of(design: Design, row: LinkedControl) -> str:

@@ -19,7 +19,8 @@ from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.register import CONTROL_PLAY, CONTROL_UP, SERVO_SHARE
 from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.linkages import usual_linkages
-from ridgeline.engine.stages.linking import LinkedControl, Linking, control_size
+from ridgeline.engine.stages.linked import LinkedControl, Linking
+from ridgeline.engine.stages.linking import control_size
 
 #: A throw this far from its wish is told, rad.
 OFF = math.radians(1.0)
@@ -227,17 +228,17 @@ def _throw_finding(design: Design, row: LinkedControl, key: str, level: Level, t
         "controls",
         text,
         reason,
-        partial(_other_holes, design, row),
+        partial(_other_holes, design, row, take=key != "travel"),
         (CONTROL_UP.key(row.control.id),),
     )
 
 
-def _other_holes(design: Design, row: LinkedControl) -> Iterator[Remedy]:
+def _other_holes(design: Design, row: LinkedControl, *, take: bool) -> Iterator[Remedy]:
     """Offer the settings that hit the wish, and to take what it gives as the wish."""
     for setting in settings_for(row.linkage, row.wish)[:_WAYS]:
         yield with_setting(design, row, setting)
     throw = row.sides[0].throw
-    if throw.up + throw.down > 0:
+    if take and throw.up + throw.down > 0:
         path = control_path(design, row)
         changes = (Change(f"{path}.up", round(throw.up, 4)), Change(f"{path}.down", round(throw.down, 4)))
         yield Remedy("take", say("Fly it with {} up, {} down", *map(_angle, throw)), changes)

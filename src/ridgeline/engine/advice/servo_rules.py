@@ -17,7 +17,8 @@ from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.register import SERVO_SHARE
 from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.linkages import HOLES, passing, with_servo
-from ridgeline.engine.stages.linking import EFFICIENCY, LinkedControl, Linking
+from ridgeline.engine.stages.linked import LinkedControl, Linking
+from ridgeline.engine.stages.linking import EFFICIENCY
 
 #: A servo that works at less than this of its stall is heavier than it need be, where another saves this mass, kg
 #: (chosen).

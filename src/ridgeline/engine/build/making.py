@@ -66,9 +66,10 @@ def _item(part: Part, name: PieceGroup, kind: _Kind, group: Group) -> Item:
         basis=_BASIS.get(part.built.form, kind.basis) if shell else kind.basis,
         count=2 if mirrored else 1,
         mirrored=mirrored,
-        x=x,
-        y=y,
-        z=z,
+        # What stands at the edge of what can be written down has its middle there too.
+        x=min(max(x, -2.0), 10.0),
+        y=min(max(y, -5.0), 5.0),
+        z=min(max(z, -3.0), 3.0),
         estimate=group.mass / (2 if mirrored else 1),
         build=Build(kind="pieces", of=part.id, pieces=name, material=_material(part) if shell else ""),
         place_sigma=kind.place_sigma if isinstance(part, Surface) else 0.01,

@@ -32,7 +32,7 @@ from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.report import Trial
 from ridgeline.engine.results import given
 from ridgeline.engine.stages.bearing import Bearing
-from ridgeline.engine.stages.linking import Linking
+from ridgeline.engine.stages.linked import Linking
 
 #: Holes of arms and horns as they are sold, m, by the mass of the servo, kg; all of them where its own do not do
 #: (usual).

@@ -16,7 +16,7 @@ from ridgeline.engine.advice.linkage_rules import called
 from ridgeline.engine.controls.sense import FOLLOWS
 from ridgeline.engine.controls.servo import PLANNED
 from ridgeline.engine.register import CONTROL_PLAY, SERVO_SHARE
-from ridgeline.engine.stages.linking import LinkedControl, Linking
+from ridgeline.engine.stages.linked import LinkedControl, Linking
 from ridgeline.units import with_unit
 
 _ROW = 22

@@ -34,7 +34,7 @@ from ridgeline.engine.controls.drawn import DrawnLinkage, Stand, drawn, stand_at
 from ridgeline.engine.controls.sense import FOLLOWS
 from ridgeline.engine.report import Report
 from ridgeline.engine.sizing.linkages import usual_linkages
-from ridgeline.engine.stages.linking import LinkedControl, Linking
+from ridgeline.engine.stages.linked import LinkedControl, Linking
 from ridgeline.units import with_unit
 
 #: Share of the width the drawing takes, and of the height.

@@ -24,7 +24,7 @@ from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.linkage_rules import wrong_ways
 from ridgeline.engine.controls.sense import FOLLOWS, wanted, way_of
 from ridgeline.engine.sizing.linkages import usual_linkages
-from ridgeline.engine.stages.linking import LinkedControl, Linking, Moved
+from ridgeline.engine.stages.linked import LinkedControl, Linking, Moved
 from ridgeline.units import with_unit
 
 #: Share of the height the picture takes, and how wide the right column is, px.

@@ -15,7 +15,7 @@ from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.controls.drawn import DrawnLinkage, Stand, swung
 from ridgeline.engine.register import CONTROL_DOWN, CONTROL_UP, ROD_LENGTH
-from ridgeline.engine.stages.linking import LinkedControl
+from ridgeline.engine.stages.linked import LinkedControl
 from ridgeline.units import with_unit
 
 Array = NDArray[np.float64]
