@@ -8,6 +8,7 @@ import sys
 import tempfile
 from pathlib import Path
 
+from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -18,6 +19,7 @@ from conftest import drag, type_into
 from ridgeline.desk.app import prepare
 from ridgeline.desk.store import Store
 from ridgeline.desk.window import Window
+from ridgeline.engine.advice.benched import WALKED
 from ridgeline.files.design_file import load
 
 
@@ -56,9 +58,37 @@ def ways_out_pressed(window):
     assert not [f for f in store.report.findings if f.key.startswith("controls.way")]
 
 
+def walked_and_repaired(window):
+    """Walk round an aircraft whose port aileron goes the wrong way: it is told, reversed by one press, walked again."""
+    store = window.store
+    window.open_sheet("controls.radio")
+    sheet = window.sheet
+    QTest.mouseClick(sheet.walk_button, Qt.MouseButton.LeftButton)
+    while sheet.asking:
+        asked, here = sheet.asking[0].cell, sheet.here
+        way = 0
+        if asked.stick in WALKED and asked.output >= 0:
+            way = int(here.wanted[asked.output, WALKED.index(asked.stick)])
+            way = -way if here.outputs[asked.output].name == "port aileron" else way
+        k = next(k for k, (_words, told) in enumerate(sheet.asking[0].answers) if told == way)
+        QTest.mouseClick(sheet.answer_buttons[k], Qt.MouseButton.LeftButton)
+    assert next(f for f in store.report.findings if f.key == "controls.walk.wrong").level == "stop"
+    reversed_ = store.design.radio.channels[1].reversed
+    assert Hands(window).remedy("controls.walk.wrong")
+    assert store.design.radio.channels[1].reversed != reversed_
+    assert not [f for f in store.report.findings if f.key in ("controls.walk.wrong", "controls.way.c26")]
+    QTest.mouseClick(sheet.walk_button, Qt.MouseButton.LeftButton)
+    while sheet.asking:
+        asked = sheet.asking[0].cell
+        way = int(sheet.here.wanted[asked.output, WALKED.index(asked.stick)]) if asked.stick in WALKED else 0
+        sheet.answer(way if asked.output >= 0 else 0)
+    told = next(f for f in store.report.findings if f.key == "controls.walk.seen")
+    assert str(told.text).startswith("All ")
+
+
 def link_it(window):
     """Do all of it, one after another."""
-    for step in (horn_dragged, arm_clocked, ways_out_pressed):
+    for step in (horn_dragged, arm_clocked, ways_out_pressed, walked_and_repaired):
         step(window)
         QApplication.processEvents()
 

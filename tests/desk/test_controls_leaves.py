@@ -166,8 +166,8 @@ def test_sticks_move_the_surfaces_under_the_hand_and_spring_back(leaf):
     assert sheet.sticks["roll"] == sheet.sticks["pitch"] == 0.0, "it springs back"
     sheet.move(roll=1.0)
     assert sheet.grab().toImage() != still
-    port, *_rest, starboard = sheet.outputs
-    angles = [one.side.angle(one.row.linkage, radio, sheet.sticks) for one in (port, starboard)]
+    port, *_rest, starboard = sheet.here.outputs
+    angles = [one.moved.angle(one.row.linkage, radio, sheet.sticks) for one in (port, starboard)]
     assert angles[0] > 0 > angles[1], "right stick: port aileron down, starboard up"
     drag(sheet.left, 0, -40)
     assert sheet.sticks["throttle"] == pytest.approx(40 / 96, abs=0.03) and sheet.sticks["yaw"] == 0.0

@@ -26,6 +26,7 @@ from ridgeline.design.parts import Allowances, Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.radio import Radio
 from ridgeline.design.underlay import Underlay
+from ridgeline.design.walk import Seen, Tried
 from ridgeline.errors import DesignError
 from ridgeline.typed import short
 
@@ -89,6 +90,8 @@ class Design(Node):
     fastenings: tuple[Fastening, ...] = Field((), max_length=60, description="what holds parts together")
     linkages: tuple[Linkage, ...] = Field((), max_length=60, description="what moves the controls")
     radio: Radio | None = Field(None, description="channels, mixes, rates; None where nothing is said")
+    walk: tuple[Seen, ...] = Field((), max_length=400, description="what was seen of the controls on the bench")
+    tried: Tried | None = Field(None, description="changes at the radio that did not put it right yet")
     choices: tuple[Choice, ...] = Field((), max_length=20, description="what laying it out chose, and why")
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")
     configurations: tuple[Configuration, ...] = Field((), max_length=12, description="sets this airframe flies as")

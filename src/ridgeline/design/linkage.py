@@ -57,6 +57,9 @@ class Linkage(Node):
     port: Literal["mirrored", "alike", "joined", "opposed"] = Field(
         "mirrored", description="the other side: its own servo, mirrored or the same way round; or moved by this one"
     )
+    backwards: Literal["neither", "starboard", "port", "both"] = Field(
+        "neither", description="sides whose servo turns the other way for a rising pulse"
+    )
     arm_to: ArmSide = "below"
     arm: float = measure("length", "radius of the hole of the arm", 0.008, low=0.002, high=0.2)
     arm_holes: Holes = (0.006, 0.008, 0.010, 0.012)

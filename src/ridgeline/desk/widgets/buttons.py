@@ -76,6 +76,16 @@ class RuledButton(QAbstractButton):
         self.setToolTip(words)
         self._aside, self._bold, self._strong = aside, bold, strong
 
+    def say(self, words: str) -> None:
+        """Write other words on it, in one line."""
+        if words == self.text():
+            return
+        self.setText(words)
+        self.setAccessibleName(words)
+        self.setToolTip(words)
+        self._lines = [words]
+        self.update()
+
     def sizeHint(self) -> QSize:
         return QSize(int(width_of(self.text(), LABEL)) + 26, 24)
 

@@ -9,8 +9,10 @@ from functools import partial
 from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
+from ridgeline.design.radio import StickName
 from ridgeline.engine.advice.linkage_edits import control_path, place_of, with_setting
 from ridgeline.engine.advice.servo_rules import of_servo
+from ridgeline.engine.advice.walk_rules import STICK_WORDS
 from ridgeline.engine.controls.four_bar import NEAR_CENTRE
 from ridgeline.engine.controls.inverse import LEAST_TRAVEL, settings_for
 from ridgeline.engine.controls.rods import guides_for, rod_bears
@@ -92,7 +94,7 @@ def _angle(value: float) -> Measured:
 # -- which way --------------------------------------------------------------------------------------------------------
 
 
-def wrong_ways(design: Design, row: LinkedControl) -> tuple[tuple[str, str], ...]:
+def wrong_ways(design: Design, row: LinkedControl) -> tuple[tuple[str, StickName], ...]:
     """Return the sides and sticks for which a control goes the wrong way.
 
     Parameters
@@ -114,15 +116,6 @@ def wrong_ways(design: Design, row: LinkedControl) -> tuple[tuple[str, str], ...
         for stick in FOLLOWS[row.control.kind]
         if way_of(side.angle(row.linkage, radio, {stick: 1.0})) == -wanted(surface, row.control.kind, side.side, stick)
     )
-
-
-_STICK_WORDS = {
-    "roll": "right stick",
-    "pitch": "a pull",
-    "yaw": "right rudder",
-    "flap": "flaps",
-    "throttle": "throttle",
-}
 
 
 def _ways_round(design: Design, row: LinkedControl, name: str) -> Iterator[Finding]:
@@ -151,7 +144,7 @@ def _ways_round(design: Design, row: LinkedControl, name: str) -> Iterator[Findi
         f"controls.way.{row.control.id}",
         "stop",
         "controls",
-        say(f"{whose} goes the wrong way for {_STICK_WORDS[wrong[0][1]]}."),
+        say(f"{whose} goes the wrong way for {STICK_WORDS[wrong[0][1]]}."),
         reason,
         (way,),
         (CONTROL_UP.key(row.control.id),),

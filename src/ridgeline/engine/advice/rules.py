@@ -26,6 +26,7 @@ from ridgeline.engine.advice import (
     trim_rules,
     turning_rules,
     twist_rules,
+    walk_rules,
     weight_rules,
     wish_rules,
 )
@@ -48,6 +49,7 @@ _STOPS: tuple[ModuleType, ...] = (
         twist_rules,
         joint_rules,
         linkage_rules,
+        walk_rules,
         wish_rules,
         transport_rules,
     ),

@@ -146,6 +146,8 @@ def bars(one: Linkage, side: Side = "starboard", trim: float = 0.0) -> tuple[Bar
     vector = radius * (math.cos(ahead) * points + math.sin(ahead) * _AHEAD)
     # Port is drawn as starboard in a mirror, in which everything turns the other way.
     axis = np.array(_FACING[facing]) * (1.0 if side == "starboard" else -1.0)
+    if one.backwards in (side, "both"):
+        axis = -axis
     arm = bar(centre, axis, vector)
     if trim:
         c, s = math.cos(trim), math.sin(trim)

@@ -23,28 +23,31 @@ class Bench(NamedTuple):
     """Signs of a radio and what hangs on it.
 
     ``sends`` (channels, sticks) what a channel sends for a stick; ``plug`` (outputs,) the channel each output is on;
-    ``built`` (outputs,) 1 where a rising pulse moves it down.
+    ``built`` (outputs,) 1 where a rising pulse moves it down. ``runs`` (outputs, sticks) tells of what it only shows
+    that it moves, not which way: a motor for the throttle.
     """
 
     sends: Signs
     plug: NDArray[np.intp]
     built: Signs
+    runs: NDArray[np.bool_] | None = None
 
     @property
     def does(self) -> Signs:
         """What each output does for each stick, (outputs, sticks): 1 down, -1 up, 0 nothing."""
         found: Signs = (self.built[:, None] * self.sends[self.plug]).astype(np.int8)
-        return found
+        return found if self.runs is None else np.where(self.runs, np.abs(found), found).astype(np.int8)
 
 
-StepKind = Literal["reverse", "swap", "mix", "turn"]
+StepKind = Literal["reverse", "swap", "mix", "turn", "around"]
 
 
 class Step(NamedTuple):
     """Something that is changed, or that is wrong.
 
     ``reverse`` channel ``one``; ``swap`` the leads of channels ``one`` and ``other``; ``mix`` the share of stick
-    ``other`` on channel ``one`` turned over; ``turn`` output ``one``, built in the other way round.
+    ``other`` on channel ``one`` turned over; ``turn`` output ``one``, built in the other way round; ``around`` all that
+    is on channel ``one``. Each undoes itself.
     """
 
     kind: StepKind
@@ -53,10 +56,26 @@ class Step(NamedTuple):
 
 
 class Look(NamedTuple):
-    """What was seen, (outputs, sticks), after some steps were taken since the look before."""
+    """What was seen, (outputs, sticks), after some steps were taken since the look before.
+
+    ``known`` tells which of it was looked at; all of it where left out.
+    """
 
     steps: tuple[Step, ...]
     does: Signs
+    known: NDArray[np.bool_] | None = None
+
+    def fits(self, does: Signs) -> bool:
+        """Tell whether what was seen is what a bench does."""
+        off = self.does != does
+        return not bool((off if self.known is None else off & self.known).any())
+
+
+class Mending(NamedTuple):
+    """What is taken to be wrong, and the fewest changes at the radio that put it right; None where none does."""
+
+    wrong: tuple[Step, ...]
+    steps: tuple[Step, ...] | None
 
 
 def stepped(bench: Bench, step: Step) -> Bench:
@@ -74,7 +93,7 @@ def stepped(bench: Bench, step: Step) -> Bench:
         plug[bench.plug == step.one], plug[bench.plug == step.other] = step.other, step.one
         return bench._replace(plug=plug)
     built = bench.built.copy()
-    built[step.one] *= -1
+    built[bench.plug == step.one if step.kind == "around" else step.one] *= -1
     return bench._replace(built=built)
 
 
@@ -86,14 +105,18 @@ def after(bench: Bench, steps: Sequence[Step]) -> Bench:
 
 
 def faults(bench: Bench) -> list[Step]:
-    """Return everything that can be wrong with a bench, one at a time, the likeliest first."""
+    """Return everything that can be wrong with a bench, one at a time, the likeliest first.
+
+    A channel that goes the other way is one whose servo turns so, before it is one that is not set as it is written.
+    """
     channels, sticks = bench.sends.shape
     mixed = [k for k in range(channels) if np.count_nonzero(bench.sends[k]) > 1]
     return [
-        *(Step("reverse", k) for k in range(channels) if bench.sends[k].any()),
+        *(Step("turn", k) for k in range(len(bench.built))),
+        *(Step("around", k) for k in range(channels) if np.count_nonzero(bench.plug == k) > 1),
         *(Step("swap", a, b) for a, b in combinations(range(channels), 2)),
         *(Step("mix", k, s) for k in mixed for s in range(sticks) if bench.sends[k, s]),
-        *(Step("turn", k) for k in range(len(bench.built))),
+        *(Step("reverse", k) for k in range(channels) if bench.sends[k].any()),
     ]
 
 
@@ -111,7 +134,7 @@ def explanations(bench: Bench, looks: Sequence[Look]) -> Iterator[tuple[Step, ..
     tuple of Step
         Nothing at all first, where that explains it.
     """
-    able = faults(bench)
+    able = [step for step in faults(bench) if _touches(bench, step, _seen_off(bench, looks))]
     for count in range(MOST_FAULTS + 1):
         for wrong in combinations(able, count):
             there = after(bench, wrong)
@@ -122,7 +145,25 @@ def explanations(bench: Bench, looks: Sequence[Look]) -> Iterator[tuple[Step, ..
 def _fits(there: Bench, looks: Sequence[Look], last: int) -> bool:
     for look in looks[: last + 1]:
         there = after(there, look.steps)
-    return bool(np.array_equal(there.does, looks[last].does))
+    return looks[last].fits(there.does)
+
+
+def _seen_off(bench: Bench, looks: Sequence[Look]) -> set[int]:
+    """Return the outputs that did in any look what the bench, as it is written, does not."""
+    here, found = bench, set()
+    for look in looks:
+        here = after(here, look.steps)
+        off = look.does != here.does
+        found.update(np.flatnonzero((off if look.known is None else off & look.known).any(axis=1)).tolist())
+    return found
+
+
+def _touches(bench: Bench, step: Step, outputs: set[int]) -> bool:
+    """Tell whether something wrong alters any of some outputs: of others it explains nothing."""
+    if step.kind == "turn":
+        return step.one in outputs
+    on_it = {step.one, step.other} if step.kind == "swap" else {step.one}
+    return any(int(bench.plug[k]) in on_it for k in outputs)
 
 
 def repair(bench: Bench, wanted: Signs, looks: Sequence[Look]) -> tuple[Step, ...] | None:
@@ -141,9 +182,28 @@ def repair(bench: Bench, wanted: Signs, looks: Sequence[Look]) -> tuple[Step, ..
     tuple of Step or None
         Nothing to do where it is right; None where up to three faults explain it in no way, or no change does it.
     """
-    if looks and np.array_equal(looks[-1].does, wanted):
-        return ()
-    best: tuple[Step, ...] | None = None
+    found = mending(bench, wanted, looks)
+    return None if found is None else found.steps
+
+
+def mending(bench: Bench, wanted: Signs, looks: Sequence[Look]) -> Mending | None:
+    """Return the simplest explanation of what was seen, with the fewest changes at the radio that put it right.
+
+    Parameters
+    ----------
+    bench : Bench
+        As it is written down, before any change.
+    wanted : ndarray, shape (outputs, sticks)
+    looks : sequence of Look
+
+    Returns
+    -------
+    Mending or None
+        None where up to three faults explain it in no way.
+    """
+    if looks and looks[-1].known is None and looks[-1].fits(wanted):
+        return Mending((), ())
+    best: Mending | None = None
     simplest = None
     for wrong in explanations(bench, looks):
         # Of explanations as simple as one another the one that is put right with least.
@@ -154,8 +214,8 @@ def repair(bench: Bench, wanted: Signs, looks: Sequence[Look]) -> tuple[Step, ..
         for look in looks:
             now = after(now, look.steps)
         steps = _fewest(now, wanted)
-        if steps is not None and (best is None or len(steps) < len(best)):
-            best = steps
+        if best is None or (steps is not None and (best.steps is None or len(steps) < len(best.steps))):
+            best = Mending(wrong, steps)
     return best
 
 
@@ -181,10 +241,12 @@ def _by_channel(bench: Bench, wanted: Signs) -> tuple[Step, ...] | None:
         if not len(on_it):
             continue
         # What the channel has to send for each of its outputs, which have to agree.
+        sends = bench.sends[channel]
         asked = bench.built[on_it, None] * wanted[on_it]
+        if bench.runs is not None:
+            asked = np.where(bench.runs[on_it] & (asked != 0) & (sends != 0), sends, asked)
         if not np.array_equal(asked, np.broadcast_to(asked[0], asked.shape)):
             return None
-        sends = bench.sends[channel]
         if not np.array_equal(sends != 0, asked[0] != 0):
             return None
         off = sends != asked[0]

@@ -2,48 +2,41 @@
 
 from __future__ import annotations
 
-import math
-from typing import Any, NamedTuple
+from datetime import date
+from typing import Any
 
-import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QMouseEvent, QPainter
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
-from ridgeline.design.airframe import Surface
-from ridgeline.design.axes import cut_at, is_upright
-from ridgeline.design.hinges import hinge_share
 from ridgeline.design.paths import Change
 from ridgeline.design.radio import StickName
 from ridgeline.desk.dimensions import Dimension, Selection
-from ridgeline.desk.drawing import View, draw_aircraft, fitted, panel_point
-from ridgeline.desk.paint import arrow_head, fit, heading, line, outline, path_of, pen, rule, state_mark, write
+from ridgeline.desk.paint import fit, heading, line, pen, rule, width_of, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
-from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.sheets.controls.behind import draw_behind
+from ridgeline.desk.sheets.controls.stick_table import Cell, counted, draw_table
+from ridgeline.desk.sheets.controls.walking import Question, answered, further, questions
+from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
+from ridgeline.engine.advice.benched import LOST, WALKED, Benched, benched, noted, stands
 from ridgeline.engine.advice.linkage_rules import wrong_ways
-from ridgeline.engine.controls.sense import FOLLOWS, wanted, way_of
+from ridgeline.engine.controls.sense import FOLLOWS
 from ridgeline.engine.sizing.linkages import usual_linkages
-from ridgeline.engine.stages.linked import LinkedControl, Linking, Moved
+from ridgeline.engine.stages.linked import Linking
 from ridgeline.units import with_unit
 
 #: Share of the height the picture takes, and how wide the right column is, px.
-_PICTURE, _COLUMN, _COLUMN_NARROW, _NARROW = 0.36, 300, 232, 700
+_PICTURE, _COLUMN, _COLUMN_NARROW, _NARROW = 0.32, 300, 232, 700
 #: Sticks in the hand: two pads, px; a hand that lets go brings all but the throttle back to the middle.
 _PAD, _APART = 96, 24
-_ROWS: tuple[tuple[StickName, str], ...] = (
-    ("roll", "stick right"), ("pitch", "stick back"), ("yaw", "rudder right"), ("flap", "flaps"),
-)  # fmt: skip
-_SIDES = {"starboard": "stbd.", "port": "port"}
-#: The longest arrow stands for this angle, rad, and is so long, px.
-_LARGEST, _LONG = math.radians(30), 20
-
-
-class Output(NamedTuple):
-    """One side of a control, as a column of the table."""
-
-    row: LinkedControl
-    side: Moved
+#: The strip between picture and table, px: in a walk it has a row of answers.
+_STRIP, _STRIP_WALKING = 30, 56
+_CARE = "Propeller off, clear of its disc. Nose away from you, transmitter on first; link lost is tried last."
+_ANSWER_KEYS = {
+    Qt.Key.Key_Up: -1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: 1, Qt.Key.Key_Right: 1, Qt.Key.Key_0: 0,
+    Qt.Key.Key_Space: 0,
+}  # fmt: skip
 
 
 class ControlsRadioSheet(Sheet):
@@ -60,7 +53,15 @@ class ControlsRadioSheet(Sheet):
         self.usual_button.clicked.connect(self._link_as_usual)
         self.flap_button = RuledButton(self, "Flaps down")
         self.flap_button.clicked.connect(self._turn_flaps)
+        self.walk_button = RuledButton(self, "Walk round it")
+        self.walk_button.clicked.connect(self._turn_walk)
+        self.answer_buttons = [RuledButton(self, "") for _ in range(3)]
+        for k, button in enumerate(self.answer_buttons):
+            button.clicked.connect(lambda _=False, k=k: self._press_answer(k))
         self._channels: list[tuple[QRectF, int]] = []
+        self._cells: list[tuple[QRectF, Cell]] = []
+        #: What is still asked in a walk, the next first; None where nobody walks.
+        self.asking: list[Question] | None = None
 
     @property
     def linking(self) -> Linking:
@@ -69,16 +70,9 @@ class ControlsRadioSheet(Sheet):
         return found
 
     @property
-    def outputs(self) -> list[Output]:
-        """Every side of every control, from port to starboard as they are seen from behind."""
-        found = [Output(row, side) for row in self.linking.rows for side in row.sides]
-
-        def across(one: Output) -> float:
-            surface = self.store.design.surfaces[one.row.surface]
-            out = 0.0 if is_upright(surface) and not surface.mirrored else one.row.control.start + 0.01
-            return out * (1 if one.side.side == "starboard" else -1)
-
-        return sorted(found, key=across)
+    def here(self) -> Benched | None:
+        """Everything that channels move, from port to starboard as it is seen from behind."""
+        return benched(self.store.design, self.linking)
 
     def subtitle(self) -> str:
         design = self.store.design
@@ -87,7 +81,11 @@ class ControlsRadioSheet(Sheet):
         wrong = sum(len(wrong_ways(design, row)) for row in self.linking.rows)
         if wrong:
             return "one movement goes the wrong way" if wrong == 1 else f"{wrong} movements go the wrong way"
-        return f"{len(design.radio.channels)} channels, every movement the right way"
+        here = self.here
+        if here is None:
+            return "no channel moves anything yet"
+        known, every, _day = counted(design, here)
+        return f"every movement the right way as it is set; {known} of {every} seen on the bench"
 
     def _link_as_usual(self) -> None:
         usual = usual_linkages(self.store.design)
@@ -95,7 +93,7 @@ class ControlsRadioSheet(Sheet):
 
     def _turn_flaps(self) -> None:
         self.sticks["flap"] = 0.0 if self.sticks["flap"] else 1.0
-        self.flap_button.setText("Flaps up" if self.sticks["flap"] else "Flaps down")
+        self.flap_button.say("Flaps up" if self.sticks["flap"] else "Flaps down")
         self.update()
 
     # -- sticks -------------------------------------------------------------------------------------------------------
@@ -167,38 +165,75 @@ class ControlsRadioSheet(Sheet):
         self.usual_button.setGeometry(PAD, 96, 200, 30)
         for handle in (self.left, self.right):
             handle.setVisible(said)
+        self._arrange_walk(said=said)
         self._place_sticks()
         first, second = self._pads()
         flaps = any("flap" in FOLLOWS[row.control.kind] for row in self.linking.rows)
         self.flap_button.setGeometry(int(first.left()), int(second.bottom() + 26), int(2 * _PAD + _APART), 24)
         self.flap_button.setVisible(said and flaps)
 
+    def _arrange_walk(self, *, said: bool) -> None:
+        if self.asking and self.here is None:
+            self.asking = None
+        wide = int(self.width() - 3 * PAD - self._column)
+        y = int(64 + self._picture)
+        self.walk_button.say("End" if self.asking else "Walk round it")
+        across = 56 if self.asking else 104
+        self.walk_button.setGeometry(PAD + wide - across, y + (27 if self.asking else 0), across, 24)
+        known, every, _day = (0, 1, "") if self.here is None else counted(self.store.design, self.here)
+        self.walk_button.setVisible(said and (bool(self.asking) or known < every))
+        answers = self.asking[0].answers if self.asking else ()
+        each = min(130, (wide - 56 - 8 * len(answers)) // max(len(answers), 1))
+        for k, button in enumerate(self.answer_buttons):
+            button.setVisible(said and k < len(answers))
+            if k < len(answers):
+                button.say(answers[k][0])
+                button.setGeometry(PAD + k * (each + 8), y + 27, each, 24)
+
     def draw(self, p: QPainter) -> None:
-        self._channels = []
-        radio = self.store.design.radio
+        self._channels, self._cells = [], []
+        radio, here = self.store.design.radio, self.here
         wide = self.width() - 3 * PAD - self._column
-        if radio is None or not self.linking.rows:
+        if radio is None or here is None:
             words = "Say how the servos move the controls: what every stick does is shown once it is said."
             write(p, PAD, 72, fit(words, self.width() - 2 * PAD), VALUE, theme.inks.soft)
             return
-        heading(p, PAD, 52, wide, "From behind", "as the sticks stand; arrows to size below")
-        tall = _PICTURE * (self.height() - 66)
-        self._draw_behind(p, QRectF(PAD, 64, wide, tall))
+        heading(p, PAD, 52, wide, "From behind", "as the sticks stand")
+        # What is asked is not shown: the answer is the aircraft's.
+        asked = self.asking[0].cell if self.asking else None
+        room = QRectF(PAD, 64, wide, self._picture)
+        draw_behind(
+            p, self.store.design, here, {} if asked else self.sticks, room, -1 if asked is None else asked.output
+        )
         self._draw_sticks(p)
-        self._draw_table(p, QRectF(PAD, 64 + tall + 14, wide, self.height() - 64 - tall - 20))
+        self._draw_strip(p, wide, here)
+        top = 64 + self._picture + self._strip + 4
+        told = wrap(_CARE, wide, LABEL)
+        table = QRectF(PAD, top, wide, self.height() - top - 12 - 14 * len(told))
+        self._cells = draw_table(self, p, table, here, {} if self.asking else self.sticks, asked)
+        for k, words in enumerate(reversed(told)):
+            write(p, PAD, self.height() - 8 - 14 * k, words, LABEL, theme.inks.soft)
         self._draw_channels(p)
 
-    def _draw_behind(self, p: QPainter, room: QRectF) -> None:
-        """Draw the aircraft from behind with its controls as the sticks have them."""
-        inks, design, radio = theme.inks, self.store.design, self.store.design.radio
-        assert radio is not None
-        view = fitted(design, "front", room.adjusted(10, 8, -10, -8))
-        draw_aircraft(p, design, view, fill=inks.paper)
-        for one in self.outputs:
-            angle = one.side.angle(one.row.linkage, radio, self.sticks)
-            path = path_of(_turned(view, design.surfaces[one.row.surface], one, angle))
-            moved = abs(angle) > math.radians(0.5)
-            outline(p, path, inks.live if moved else inks.ink, 1.6 if moved else 1.0, inks.wash if moved else inks.fill)
+    @property
+    def _picture(self) -> float:
+        return _PICTURE * (self.height() - 66)
+
+    @property
+    def _strip(self) -> int:
+        return _STRIP_WALKING if self.asking else _STRIP
+
+    def _draw_strip(self, p: QPainter, wide: float, here: Benched) -> None:
+        """Say how far the walk is, or ask the next question."""
+        y = 64 + self._picture + 16
+        if self.asking:
+            words = self.asking[0].words
+            size = HEADING if width_of(words, HEADING, bold=True) <= wide else LABEL
+            write(p, PAD, y, fit(words, wide, size, bold=True), size, theme.inks.live, bold=True)
+            return
+        known, every, day = counted(self.store.design, here)
+        words = f"{known} of {every} movements seen" + (f", last on {day}" if day else " on the bench")
+        write(p, PAD, y, fit(words, wide - self.walk_button.width() - 12, VALUE), VALUE, theme.inks.soft)
 
     def _draw_sticks(self, p: QPainter) -> None:
         inks = theme.inks
@@ -211,63 +246,6 @@ class ControlsRadioSheet(Sheet):
             line(p, pad.center().x(), pad.top(), pad.center().x(), pad.bottom(), inks.hair)
             line(p, pad.left(), pad.center().y(), pad.right(), pad.center().y(), inks.hair)
             write(p, pad.center().x(), pad.bottom() + 14, f"{across}, {up}", LABEL, inks.soft, align="centre")
-
-    def _draw_table(self, p: QPainter, area: QRectF) -> None:
-        """Draw what each stick at full does to each control, as arrows; what goes wrong with a stop's mark."""
-        inks, design, units = theme.inks, self.store.design, self.store.units
-        radio, outputs = design.radio, self.outputs
-        assert radio is not None
-        sticks = [(stick, words) for stick, words in _ROWS
-                  if any(stick in FOLLOWS[one.row.control.kind] for one in outputs)]  # fmt: skip
-        first = area.left() + (118 if area.width() > 420 else 88)
-        each = (area.right() - first) / max(len(outputs), 1)
-        y = area.top() + 12
-        for k, one in enumerate(outputs):
-            x = first + (k + 0.5) * each
-            surface = design.surfaces[one.row.surface]
-            side = _SIDES[one.side.side] if surface.mirrored else ""
-            write(p, x, y, fit(side or surface.name, each - 4, LABEL), LABEL, inks.soft, align="centre")
-            write(p, x, y + 14, fit(one.row.control.kind, each - 4, LABEL), LABEL, inks.ink, align="centre")
-        y += 26
-        rule(p, area.left(), y, area.width(), strong=True)
-        tall = min(54.0, (area.bottom() - y - 4) / max(len(sticks), 1))
-        for stick, words in sticks:
-            here = abs(self.sticks[stick]) > 0.02
-            if here:
-                p.fillRect(QRectF(area.left(), y + 1, area.width(), tall - 1), inks.wash)
-            middle = y + 0.5 * tall
-            write(p, area.left() + 6, middle + 4, words, VALUE, inks.live if here else inks.ink, bold=here)
-            for k, one in enumerate(outputs):
-                x = first + (k + 0.5) * each
-                surface = design.surfaces[one.row.surface]
-                angle = one.side.angle(one.row.linkage, radio, {stick: 1.0})
-                way = way_of(angle)
-                right = wanted(surface, one.row.control.kind, one.side.side, stick)
-                if not way and not right:
-                    write(p, x, middle + 4, "–", LABEL, inks.soft, align="centre")
-                    continue
-                wrong = way != right
-                ink = inks.stop if wrong else inks.ink
-                self._draw_arrow(p, QPointF(x - 12, middle), angle, ink, level=is_upright(surface))
-                write(p, x, middle + 4, with_unit(abs(angle), "angle", units, 0), VALUE, ink, bold=wrong)
-                if wrong:
-                    state_mark(p, x + 4, middle + 14, "stop")
-            y += tall
-            rule(p, area.left(), y - 1, area.width())
-
-    def _draw_arrow(self, p: QPainter, at: QPointF, angle: float, ink: QColor, *, level: bool) -> None:
-        """Draw which way and how far a trailing edge goes: up or down, of what stands to port or starboard."""
-        way = way_of(angle)
-        long = way * max(_LONG * min(abs(angle) / _LARGEST, 1.0), 6.0)
-        if not way:
-            return
-        if level:
-            line(p, at.x() - 0.5 * long, at.y(), at.x() + 0.5 * long, at.y(), ink, 2)
-            arrow_head(p, at.x() + 0.5 * long + 2 * way, at.y(), way, 0, ink)
-            return
-        line(p, at.x() - 6, at.y(), at.x() + 6, at.y(), theme.inks.hair)
-        line(p, at.x(), at.y(), at.x(), at.y() + long, ink, 2)
-        arrow_head(p, at.x(), at.y() + long + 2 * way, 0, way, ink)
 
     def _draw_channels(self, p: QPainter) -> None:
         """List the channels: name, travel either way as a bar, whether it is reversed; a press turns it over."""
@@ -298,6 +276,63 @@ class ControlsRadioSheet(Sheet):
             rule(p, left, y + 6, self._column)
             y += 22
 
+    # -- the walk -----------------------------------------------------------------------------------------------------
+
+    def _turn_walk(self) -> None:
+        here = self.here
+        if self.asking is not None or here is None:
+            self.asking = None
+        else:
+            self.asking = list(questions(self.store.design, here)) or None
+        self._follow_walk()
+
+    def _follow_walk(self) -> None:
+        """Put the sticks in the hand where the question has them, and the answers under it."""
+        stick = self.asking[0].cell.stick if self.asking else ""
+        for name in self.sticks:
+            self.sticks[name] = 1.0 if name == stick else 0.0
+        self._place_sticks()
+        self.refresh()
+        self.setFocus()
+
+    def _press_answer(self, k: int) -> None:
+        if self.asking and k < len(self.asking[0].answers):
+            self.answer(self.asking[0].answers[k][1])
+
+    def answer(self, way: int) -> None:
+        """Write down what the output that is asked about did: 1 down, to starboard or forward, −1, or 0."""
+        here = self.here
+        if not self.asking or here is None:
+            return
+        asked = self.asking.pop(0)
+        if asked.cell.output < 0 and way:
+            self.asking[:0] = further(here, asked.cell.stick)
+        changes = answered(self.store.design, here, asked, way, date.today().isoformat())
+        self.asking = self.asking or None
+        if changes:
+            self.store.edit(changes, "What was seen", merge="walk")
+        self._follow_walk()
+
+    def _tick(self, cell: Cell) -> None:
+        """Tick a movement as seen to be right, or take the tick away."""
+        design, here = self.store.design, self.here
+        if here is None:
+            return
+        one = here.outputs[cell.output]
+        now = stands(design, one, cell.stick)
+        right = 0 if cell.stick == LOST else int(here.wanted[cell.output, WALKED.index(cell.stick)])
+        way = right if now is None else None
+        self.store.edit([noted(design, one, cell.stick, way, date.today().isoformat())], "What was seen")
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = Qt.Key(event.key())
+        if self.asking and key == Qt.Key.Key_Escape:
+            self._turn_walk()
+        elif self.asking and _ANSWER_KEYS.get(key) in [way for _words, way in self.asking[0].answers]:
+            self.answer(_ANSWER_KEYS[key])
+        else:
+            super().keyPressEvent(event)
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
         super().mousePressEvent(event)
         if event.button() != Qt.MouseButton.LeftButton or self.store.design.radio is None:
@@ -306,17 +341,9 @@ class ControlsRadioSheet(Sheet):
         if hit is not None:
             channel = self.store.design.radio.channels[hit]
             self.store.put(f"radio.channels[{hit}].reversed", not channel.reversed, f"Reverse {channel.name}")
-
-
-def _turned(view: View, surface: Surface, one: Output, angle: float) -> list[tuple[float, float]]:
-    """Return a control from behind, its trailing edge where its angle puts it, px."""
-    side = 1 if one.side.side == "starboard" else -1
-    control = one.row.control
-    ends: list[tuple[tuple[float, float], tuple[float, float]]] = []
-    for out in np.linspace(control.start, control.end, 7):
-        cut = cut_at(surface, float(out))
-        behind = float(hinge_share(surface, control, [float(out)])[0]) * cut.chord
-        hinge = panel_point(surface, float(out), cut.x + cut.chord - behind, cut.z, side)
-        edge = panel_point(surface, float(out), cut.x + cut.chord, cut.z - behind * math.sin(angle), side)
-        ends.append((view.at(hinge), view.at(edge)))
-    return [first for first, _second in ends] + [second for _first, second in reversed(ends)]
+        cell = next((cell for rect, cell in self._cells if rect.contains(event.position())), None)
+        here = self.here
+        if cell is not None and here is not None and not self.asking:
+            asks = {(k, stick) for k, stick, _way in here.asks()}
+            if cell in asks or stands(self.store.design, here.outputs[cell.output], cell.stick) is not None:
+                self._tick(cell)
