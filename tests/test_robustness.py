@@ -94,6 +94,13 @@ def test_one_wrong_letter_in_a_file_never_crashes_the_reader(place, letter):
         assert "\n" not in str(error)
 
 
+def test_a_field_with_a_line_end_in_its_name_is_refused_on_one_line():
+    with pytest.raises(DesignError) as refused:
+        from_text(to_text(WHIMBREL).replace('"endurance"', '"en\\ndurance"', 1), "x.ridge")
+    assert str(refused.value).endswith("no field of this name")
+    assert "brief.en\\ndurance" in str(refused.value) and "\n" not in str(refused.value)
+
+
 @settings(max_examples=300)
 @given(st.text(max_size=24), st.sampled_from(sorted(STORED_UNIT)))
 def test_any_typed_text_is_a_number_or_refused(text, quantity):

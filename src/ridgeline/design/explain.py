@@ -44,7 +44,7 @@ def explain(error: ValidationError, source: str = "", prefix: str = "") -> Desig
     first = error.errors(include_url=False)[0]
     path = prefix
     for step in first["loc"]:
-        path += f"[{step}]" if isinstance(step, int) else (f".{step}" if path else str(step))
+        path += f"[{step}]" if isinstance(step, int) else (f".{_spelt(step)}" if path else _spelt(step))
     kind, context = first["type"], first.get("ctx", {})
     quantity = _quantity_of(error.title, first["loc"])
     bound = None
@@ -60,6 +60,11 @@ def explain(error: ValidationError, source: str = "", prefix: str = "") -> Desig
     understood = "nothing" if kind == "missing" else _brief_repr(first["input"], quantity)
     where = f"{source}: {path}" if source and path else source or path or "design"
     return DesignError(where, understood, allowed, bound=bound, route=tuple(first["loc"]))
+
+
+def _spelt(name: str) -> str:
+    """Return a field's name on one line: what cannot be printed is written by its code."""
+    return "".join(letter if letter.isprintable() else letter.encode("unicode_escape").decode() for letter in name)
 
 
 def _allowed(kind: str, context: dict[str, Any], message: str) -> str:

@@ -154,6 +154,7 @@ def references(design: Any) -> Iterator[str]:
         yield from (ident for ident in (linkage.control, linkage.servo) if ident)
     for radio in (*listed(design, KIND_OF["radio"]), *design.aside.radio):
         yield from (ident for channel in radio.channels for ident in channel.moves)
+        yield from (lead.of for lead in radio.leads)
     yield from (seen.of for seen in design.walk)
 
 

@@ -97,6 +97,7 @@ class Item(Node):
     component: Component | None = Field(None, description="takes its estimate from the power train")
     servo: Servo | None = Field(None, description="that the pieces are servos, and which")
     drives: tuple[Ident, ...] = Field((), max_length=20, description="ids of the controls its servos move")
+    harness: Literal["receiver", "leads"] | None = Field(None, description="that it is the receiver, or all its leads")
     rail: Rail | None = None
     build: Build | None = Field(None, description="takes its estimate from the geometry")
     size: Size | None = Field(None, description="extent, where it matters for the inertia")

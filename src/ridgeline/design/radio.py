@@ -64,6 +64,31 @@ class Gyro(Node):
     gain: float = measure("fraction", "of full control at a turn of 180°/s", 0.3, low=0.0, high=3.0)
 
 
+class Via(Node):
+    """A place a lead goes by, in aircraft axes, of the starboard one of a pair."""
+
+    x: float = measure("length", "behind the datum", low=-2.0, high=10.0)
+    y: float = measure("length", "to starboard", 0.0, low=-5.0, high=5.0)
+    z: float = measure("length", "above the datum", 0.0, low=-3.0, high=3.0)
+
+
+class Lead(Node):
+    """The lead of a servo or a speed controller to the receiver, as far as it is not the usual one."""
+
+    of: Ident = Field(min_length=1, description="id of the item whose lead it is")
+    own: float | None = measure(
+        "length", "what it comes with; by the size of the servo when left out", None, low=0.0, high=3.0
+    )
+    extension: float | None = measure(
+        "length", "that is plugged in; the shortest that reaches when left out", None, low=0.0, high=5.0
+    )
+    aside: float | None = measure(
+        "length", "its run in the body, to starboard of the middle; along the wall when left out", None, low=-0.5,
+        high=0.5,
+    )  # fmt: skip
+    via: tuple[Via, ...] = Field((), max_length=12, description="places it goes by; along wing and body when left out")
+
+
 class Radio(Node):
     """What the radio is set to. Nothing is said where there are no channels."""
 
@@ -71,9 +96,13 @@ class Radio(Node):
     channels: tuple[Channel, ...] = Field((), max_length=24)
     rates: tuple[Rate, ...] = Field((), max_length=5)
     gyro: Gyro | None = None
+    leads: tuple[Lead, ...] = Field((), max_length=60, description="leads to the receiver that were told")
     sets: Sets = sets()
 
     def check(self) -> None:
         sticks = [rate.stick for rate in self.rates]
         if len(set(sticks)) < len(sticks):
             raise ValueError("one rate a stick")
+        named = [lead.of for lead in self.leads]
+        if len(set(named)) < len(named):
+            raise ValueError("one lead for each item")

@@ -158,6 +158,7 @@ STOPS: tuple[Stop, ...] = (
         (
             Leaf("controls", "Linkage", "controls.linkage", "ControlsLinkageSheet"),
             Leaf("controls.radio", "Radio", "controls.radio", "ControlsRadioSheet"),
+            Leaf("controls.harness", "Harness", "controls.harness", "ControlsHarnessSheet"),
         ),
         _moved,
     ),

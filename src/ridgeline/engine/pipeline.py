@@ -136,6 +136,7 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("moving", stages.moving, ("linkages", "radio", "surfaces", "brief")),
     Stage("linking", stages.linking, ("moving", "surfaces", "parts", "masses", "bearing", "air")),
+    Stage("harness", stages.harnessing, ("radio", "parts", "surfaces", "bodies", "power", "masses", "linking")),
     Stage(
         "supplying",
         stages.supplying,

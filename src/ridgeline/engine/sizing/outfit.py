@@ -132,8 +132,8 @@ def carried_items(
     items = []
     if scheme != "none" or train is not None:
         items += [
-            Item(name="Receiver", group="radio", **receiver),
-            Item(name="Leads", group="radio", basis="adhesive", **leads),
+            Item(name="Receiver", group="radio", harness="receiver", **receiver),
+            Item(name="Leads", group="radio", basis="adhesive", harness="leads", **leads),
         ]
     for wheel in wheels:
         legs = LEGS_SHARE * size.mass
