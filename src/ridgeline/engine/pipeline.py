@@ -136,7 +136,8 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("moving", stages.moving, ("linkages", "radio", "surfaces", "brief")),
     Stage("linking", stages.linking, ("moving", "surfaces", "parts", "masses", "bearing", "air")),
-    Stage("harness", stages.harnessing, ("radio", "parts", "surfaces", "bodies", "power", "masses", "linking")),
+    Stage("harness", stages.harnessing, ("radio", "parts", "surfaces", "bodies", "power", "masses", "moving")),
+    Stage("feeding", stages.feeding, ("parts", "masses", "linking")),
     Stage(
         "supplying",
         stages.supplying,

@@ -22,7 +22,7 @@ from ridgeline.engine.stages.fastening import Held
 from ridgeline.engine.stages.flaps import Flaps
 from ridgeline.engine.stages.flexing import Flexed
 from ridgeline.engine.stages.handling import Handling
-from ridgeline.engine.stages.harnessing import Wired
+from ridgeline.engine.stages.harnessing import Draws, Wired
 from ridgeline.engine.stages.linked import Linking
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.motions import Motions
@@ -99,6 +99,7 @@ class Results:
     moving: Linking
     linking: Linking
     harness: Wired
+    feeding: Draws
     twisting: Twisting | None
     fastened: Held | None
     supplying: tuple[Draw, ...] | None

@@ -134,6 +134,7 @@ def way_of_lead(
     receiver: tuple[float, float, float],
     lead: Lead | None,
     bodies: Sequence[Body] = (),
+    wall: SideName | None = None,
 ) -> tuple[Array, int]:
     """Return the way of a lead from its servo to the receiver, and at which point it leaves the panel.
 
@@ -149,6 +150,8 @@ def way_of_lead(
         What was told of it.
     bodies : sequence of Body
         Along whose walls it runs.
+    wall : {"starboard", "port"}, optional
+        Along which; that of its own side when left out.
 
     Returns
     -------
@@ -172,8 +175,13 @@ def way_of_lead(
                 points.append((x, hand * y, z))
             root = len(points) - 1
     x, y, z = points[-1]
-    along_wall = (-1.0 if side == "port" else 1.0) * wall_of(bodies, 0.5 * (x + receiver[0]), receiver[1])
+    along_wall = (-1.0 if (wall or side) == "port" else 1.0) * wall_of(bodies, 0.5 * (x + receiver[0]), receiver[1])
     run = along_wall if lead is None or lead.aside is None else lead.aside
+    if root and run * hand > 0 and abs(y) < abs(run) < abs(points[-2][1]):
+        # Where panel and wall meet it turns along the wall: it does not go to the middle first.
+        share = (abs(points[-2][1]) - abs(run)) / (abs(points[-2][1]) - abs(y))
+        x, _y, z = (a + share * (b - a) for a, b in zip(points[-2], points[-1], strict=True))
+        points[-1] = (x, run, z)
     points += [(x, run, z), (receiver[0], run, z), receiver]
     kept, at_root = [points[0]], 0
     for k, point in enumerate(points[1:], 1):
@@ -187,6 +195,7 @@ def way_of_lead(
 def laid(
     item: Item, mass: float, side: SideName, channel: int, surface: Surface | None,
     receiver: tuple[float, float, float], lead: Lead | None, bodies: Sequence[Body] = (),
+    wall: SideName | None = None,
 ) -> Run:  # fmt: skip
     """Lay a lead: its way, what has to be plugged in, what is left.
 
@@ -204,12 +213,14 @@ def laid(
         m.
     lead : Lead or None
     bodies : sequence of Body
+    wall : {"starboard", "port"}, optional
+        Of the body, along which it runs; that of its own side when left out.
 
     Returns
     -------
     Run
     """
-    path, root = way_of_lead(item, side, surface, receiver, lead, bodies)
+    path, root = way_of_lead(item, side, surface, receiver, lead, bodies, wall)
     long = length_of(path)
     usual = own_lead(mass) if item.servo is not None else CONTROLLER_LEAD
     own = usual if lead is None or lead.own is None else lead.own

@@ -11,7 +11,7 @@ from ridgeline.engine.stages.flexing import beams, bracing, flexed, spread
 from ridgeline.engine.stages.flying import flight, pulling
 from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
-from ridgeline.engine.stages.harnessing import harnessing
+from ridgeline.engine.stages.harnessing import feeding, harnessing
 from ridgeline.engine.stages.linking import linking, moving
 from ridgeline.engine.stages.masses import extents, followed, loading, masses, seats
 from ridgeline.engine.stages.motions import motions
@@ -40,6 +40,7 @@ __all__ = [
     "drag_list",
     "extents",
     "fastened",
+    "feeding",
     "flaps",
     "flexed",
     "flight",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -13,7 +14,7 @@ from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.radio import Radio
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.controls.harness import PLUGS, SLACK, Y_LEAD, Near, Run, along, laid, nearest, power_ways
+from ridgeline.engine.controls.harness import APART, PLUGS, SLACK, Y_LEAD, Near, Run, along, laid, nearest, power_ways
 from ridgeline.engine.controls.sense import SideName
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.power.supply import RECEIVER, Draw, draw_of
@@ -30,18 +31,21 @@ _STRAYS, _WEIGHS = 0.06 / BAND, 0.25 / BAND
 _FREE = 0.15
 
 
+#: A of every servo aboard, with the id of its item.
+Draws = tuple[tuple[str, Draw], ...]
+
+
 @dataclass(frozen=True)
 class Wired:
     """What the harness comes to.
 
     ``receiver`` is the item that is it, None where that is not said; ``near`` the lead that comes nearest to power, by
-    its place in ``runs``; ``draws`` A of every servo aboard with its item; ``powers`` ways of what carries power, m.
+    its place in ``runs``; ``powers`` ways of what carries power, m.
     """
 
     receiver: Item | None
     runs: tuple[Run, ...]
     near: tuple[int, Near] | None
-    draws: tuple[tuple[str, Draw], ...]
     powers: tuple[np.ndarray, ...]
 
     @property
@@ -77,28 +81,46 @@ def harnessing(
     mass: Masses,
     found: Linking,
 ) -> Outcome[Wired]:
-    """Lay every lead, and add up what the receiver supply bears."""
+    """Lay every lead."""
     each = {item.id: float(m) / item.count for item, m in zip(parts, mass.expected, strict=True)}
+    receiver = next((item for item in parts if item.harness == "receiver"), None)
+    runs: tuple[Run, ...] = ()
+    powers = power_ways(power, parts, () if power is None else all_discs(power))
+    begins = _begins(parts, receiver)
+    if receiver is not None and radio is not None:
+        keeps = _Apart(powers, begins)
+        runs = tuple(_runs(radio, parts, surfaces, bodies, receiver, found, each, keeps))
+    near = _nearest(runs, powers, begins)
+    wired = Wired(receiver, runs, near, powers)
+    return Outcome(wired, _leads(wired))
+
+
+def feeding(parts: tuple[Item, ...], mass: Masses, found: Linking) -> Outcome[Draws]:
+    """Add up what the receiver supply bears."""
     draws = tuple(
-        (item.id, draw_of(item.servo, abs(each[item.id])))
-        for item in parts
+        (item.id, draw_of(item.servo, abs(float(m)) / item.count))
+        for item, m in zip(parts, mass.expected, strict=True)
         if item.servo is not None
         for _ in range(item.count)
     )
-    receiver = next((item for item in parts if item.harness == "receiver"), None)
-    runs: tuple[Run, ...] = ()
-    if receiver is not None and radio is not None:
-        runs = tuple(_runs(radio, parts, surfaces, bodies, receiver, found, each))
-    mounts = () if power is None else all_discs(power)
-    powers = power_ways(power, parts, mounts)
-    near = _nearest(runs, parts, receiver, powers)
-    wired = Wired(receiver, runs, near, draws, powers)
-    return Outcome(wired, (*_supply(draws, found), *_leads(wired)))
+    return Outcome(draws, _supply(draws, found))
+
+
+class _Apart(NamedTuple):
+    """What leads keep away from: ways that carry motor current, and places round which leads begin together."""
+
+    powers: tuple[np.ndarray, ...]
+    begins: list[np.ndarray]
+
+    def of(self, run: Run) -> float:
+        """Return how far a lead stays from all of them, m."""
+        near = nearest(run.path, self.powers, self.begins)
+        return math.inf if near is None else near.apart
 
 
 def _runs(
     radio: Radio, parts: tuple[Item, ...], surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], receiver: Item,
-    found: Linking, each: dict[str, float],
+    found: Linking, each: dict[str, float], keeps: _Apart,
 ) -> list[Run]:  # fmt: skip
     told = {lead.of: lead for lead in radio.leads}
     items, by_id = {item.id: item for item in parts}, {surface.id: surface for surface in surfaces}
@@ -112,7 +134,12 @@ def _runs(
             return
         seen.add((item.id, name))
         surface = by_id.get(item.on.to) if item.on is not None else None
-        runs.append(laid(item, abs(each[item.id]), side, channel, surface, at, told.get(item.id), bodies))
+        lead, mass = told.get(item.id), abs(each[item.id])
+        walls: tuple[SideName, ...] = ("starboard", "port") if side == "starboard" else ("port", "starboard")
+        tried = [laid(item, mass, side, channel, surface, at, lead, bodies, wall) for wall in walls]
+        # Along the wall of its own side, unless only the other one keeps it from what carries motor current.
+        own, other = (keeps.of(run) for run in tried)
+        runs.append(tried[1] if own < APART and other > own else tried[0])
 
     for row in found.rows:
         item = items.get(row.linkage.servo)
@@ -130,14 +157,16 @@ def _runs(
     return runs
 
 
+def _begins(parts: tuple[Item, ...], receiver: Item | None) -> list[np.ndarray]:
+    """Return where leads begin together: all end at the receiver, the controller's begins where its thick ones do."""
+    ends = [np.array((item.x, hand * item.y, item.z)) for item in parts if item.component == "esc" for hand in (1, -1)]
+    return ends if receiver is None else [*ends, np.array((receiver.x, receiver.y, receiver.z))]
+
+
 def _nearest(
-    runs: tuple[Run, ...], parts: tuple[Item, ...], receiver: Item | None, powers: tuple[np.ndarray, ...]
+    runs: tuple[Run, ...], powers: tuple[np.ndarray, ...], ends: list[np.ndarray]
 ) -> tuple[int, Near] | None:
     best: tuple[int, Near] | None = None
-    ends = [np.array((item.x, hand * item.y, item.z)) for item in parts if item.component == "esc" for hand in (1, -1)]
-    if receiver is not None:
-        # At the receiver all leads end together; the controller's begins where its thick ones do.
-        ends.append(np.array((receiver.x, receiver.y, receiver.z)))
     for k, run in enumerate(runs):
         near = nearest(run.path, powers, ends)
         if near is not None and (best is None or near.apart < best[1].apart):
@@ -145,7 +174,7 @@ def _nearest(
     return best
 
 
-def _supply(draws: tuple[tuple[str, Draw], ...], found: Linking) -> tuple[Figure, ...]:
+def _supply(draws: Draws, found: Linking) -> tuple[Figure, ...]:
     if not draws:
         return tuple(absent(key, "there is no servo aboard") for key in _SUPPLY)
     all_draws = [draw for _item, draw in draws]

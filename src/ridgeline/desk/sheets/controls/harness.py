@@ -225,7 +225,7 @@ class ControlsHarnessSheet(Sheet):
         left, right = area.left(), area.right()
         heading(p, left, 52, area.width(), "Receiver", f"channel, lead {self.store.units['length'].symbol}, A at work")
         y = 78.0
-        draws = dict(wired.draws)
+        draws = dict(self.store.report.results.feeding)
         for k, channel in enumerate(radio.channels):
             runs = [run for run in wired.runs if run.channel == k]
             for n, run in enumerate(runs or [None]):
