@@ -10,7 +10,9 @@ from hypothesis import HealthCheck, settings
 
 from ridgeline.files.design_file import load
 
-settings.register_profile("ci", derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile(
+    "ci", derandomize=True, max_examples=50, deadline=None, suppress_health_check=[HealthCheck.too_slow]
+)  # fmt: skip
 settings.register_profile("desk", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("ci" if os.environ.get("HYPOTHESIS_PROFILE") == "ci" else "desk")
 

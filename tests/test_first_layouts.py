@@ -15,8 +15,8 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "bench"))
 
 from first_layouts import GRID, one, one_layout
 
-#: Every so many of the grid, prime to its methods and ceilings: 40 in all.
-SAMPLE = tuple(GRID[(11 * k + 5) % len(GRID)] for k in range(40))
+#: Every so many of the grid, prime to its methods and ceilings: 25 in all.
+SAMPLE = tuple(GRID[(11 * k + 5) % len(GRID)] for k in range(25))
 
 
 @pytest.fixture(scope="module")

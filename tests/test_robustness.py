@@ -67,7 +67,7 @@ def test_any_value_anywhere_in_a_file_is_taken_or_refused_by_name(route, value):
         assert evaluate(design).findings
 
 
-@settings(max_examples=150)
+@settings(max_examples=80)
 @given(st.sampled_from(ROUTES))
 def test_any_missing_entry_is_filled_by_its_default_or_refused(route):
     data = copy.deepcopy(PLAIN)
