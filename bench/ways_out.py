@@ -12,10 +12,9 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tests"))
 os.environ["RIDGELINE_DATA"] = tempfile.mkdtemp()
 
+from ridgeline.engine.pipeline import Evaluator
 from test_on_hand import with_shelf
 from test_promises import check, troubled
-
-from ridgeline.engine.pipeline import Evaluator
 
 
 def main() -> None:

@@ -148,7 +148,7 @@ def test_sticks_move_surfaces_as_the_book_says():
 def test_expo_softens_the_middle_and_keeps_the_ends(sample):
     rate = sample.radio.rates[0]
     assert shaped(1.0, rate) == pytest.approx(rate.high) and shaped(-1.0, rate, high=False) == -rate.low
-    assert shaped(0.5, rate) == pytest.approx((1 - rate.expo) * 0.5 + rate.expo * 0.125)
+    assert shaped(0.5, rate) == pytest.approx(rate.high * ((1 - rate.expo) * 0.5 + rate.expo * 0.125))
     assert shaped(0.4, None) == 0.4
 
 
@@ -276,7 +276,8 @@ def test_an_edit_of_a_linkage_redoes_the_linkages_alone(sample):
     before = dict(evaluator.runs)
     evaluator(put(sample, "linkages[0].horn", 0.015))
     redone = {name for name, runs in evaluator.runs.items() if runs > before.get(name, 0)}
-    assert redone == {"moving", "linking", "harness", "feeding"}
+    assert {"moving", "throws", "linking"} <= redone
+    assert not redone & {"lattice", "effects", "masses", "balance", "speeds", "flexed", "trim", "drag_list", "polar"}
 
 
 def test_a_wish_moves_the_radio_and_not_the_holes(sample):

@@ -266,7 +266,7 @@ def _stock(options: argparse.Namespace) -> int:
 
 
 def _linkage(options: argparse.Namespace) -> int:
-    from ridgeline.engine.advice.linkage_rules import called
+    from ridgeline.engine.advice.linkage_edits import called
     from ridgeline.engine.pipeline import evaluate
     from ridgeline.files.linkage_file import control_called, linkage_text
     from ridgeline.units import with_unit

@@ -50,6 +50,7 @@ class Brief(Node):
     box_height: float | None = measure("length", "transport box, shortest side", None, low=0.02, high=10.0)
     payload: float = measure("mass", "what it carries", 0.0, low=0.0, high=10.0)
     head_wind: float = measure("speed", "wind to throw or take off into", 1.5, low=0.0, high=15.0)
+    field: float = measure("distance", "across the space it is flown in", 100.0, low=5.0, high=2000.0)
     ground_roll: float = measure("distance", "take-off run available", 15.0, low=0.5, high=500.0)
     elevation: float = measure("distance", "field above sea level", 0.0, low=-400.0, high=5000.0)
     temperature_c: float = measure("temperature", "air temperature at the field", 15.0, low=-40.0, high=50.0)

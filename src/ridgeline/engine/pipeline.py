@@ -72,10 +72,12 @@ STAGES: tuple[Stage, ...] = (
         stages.sideslip,
         ("shape", "surfaces", "bodies", "lattice", "stability", "balance", "masses", "speeds", "air", "flexed"),
     ),
+    Stage("moving", stages.moving, ("linkages", "radio", "surfaces", "brief"), memory=stages.Followed),
+    Stage("throws", stages.throws, ("moving", "radio", "surfaces", "brief"), memory=stages.Last),
     Stage(
         "handling",
         stages.handling,
-        ("shape", "lattice", "stability", "balance", "speeds", "surfaces", "brief", "sideslip", "flexed"),
+        ("shape", "lattice", "stability", "balance", "speeds", "throws", "sideslip", "flexed"),
         (
             "stability.cl_p",
             "stability.cl_beta",
@@ -97,6 +99,15 @@ STAGES: tuple[Stage, ...] = (
         stages.motions,
         ("lattice", "stability", "balance", "speeds", "masses", "air", "sideslip"),
         ("stability.cl_beta", "stability.cl_p", "stability.cn_beta", "stability.cn_r"),
+    ),
+    Stage("effects", stages.effects, ("lattice", "surfaces")),
+    Stage(
+        "sticking",
+        stages.sticking,
+        (
+            *("lattice", "stability", "balance", "speeds", "sideslip", "masses", "air", "handling", "flaps"),
+            *("effects", "moving", "radio", "surfaces", "brief"),
+        ),
     ),
     Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
     Stage("standing", stages.standing, ("power", "air", "brief")),
@@ -134,8 +145,7 @@ STAGES: tuple[Stage, ...] = (
             *("standing", "air", "brief", "bracing"),
         ),
     ),
-    Stage("moving", stages.moving, ("linkages", "radio", "surfaces", "brief")),
-    Stage("linking", stages.linking, ("moving", "surfaces", "parts", "masses", "bearing", "air")),
+    Stage("linking", stages.linking, ("moving", "surfaces", "parts", "masses", "bearing", "beams", "air")),
     Stage("harness", stages.harnessing, ("radio", "parts", "surfaces", "bodies", "power", "masses", "moving")),
     Stage("feeding", stages.feeding, ("parts", "masses", "linking")),
     Stage(

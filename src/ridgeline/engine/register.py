@@ -46,7 +46,10 @@ HINGE_MOMENT = Family("controls.", "id", Entry("Hinge moment", "torque", "the wo
 ROD_LENGTH = Family("controls.", "id", Entry("Rod", "length", "between its holes"), ".rod_length")
 CONTROL_PLAY = Family("controls.", "id", Entry("Free play", "angle", "of a control"), ".play")
 DIFFERENTIAL = Family("controls.", "id", Entry("Differential", "ratio", "up over down"), ".differential")
-CONTROL_FIGURES = (CONTROL_UP, CONTROL_DOWN, SERVO_SHARE, HINGE_MOMENT, ROD_LENGTH, CONTROL_PLAY, DIFFERENTIAL)
+CONTROL_GIVE = Family("controls.", "id", Entry("Control gives", "angle", "pushed back by the air of a dive"), ".give")
+CONTROL_FIGURES = (
+    CONTROL_UP, CONTROL_DOWN, SERVO_SHARE, HINGE_MOMENT, ROD_LENGTH, CONTROL_PLAY, DIFFERENTIAL, CONTROL_GIVE,
+)  # fmt: skip
 FAMILIES = (GROUP_MASS, JOINT_SHARE, *CONTROL_FIGURES)
 
 REGISTER: dict[str, Entry] = {
@@ -105,6 +108,14 @@ REGISTER: dict[str, Entry] = {
     "control.roll_rate": Entry("Roll rate", "turn_rate", "at full throw in cruise"),
     "control.elevator_to_stall": Entry("Elevator to stall", "angle", "up, at the foremost wanted balance"),
     "control.pitch_sensitivity": Entry("Elevator, cruise to stall", "angle", "travel between cruise and stall"),
+    "control.adverse_yaw": Entry("Nose against the turn", "angle", "full roll stick near the stall, settled"),
+    "control.adverse_yaw_alike": Entry("Nose against it, throws alike", "angle", "without differential"),
+    "control.roll_slow": Entry("Roll near the stall", "turn_rate", "full stick, once the nose has swung"),
+    "control.pull": Entry("Load factor of a full pull", "ratio", "in a level turn at cruise speed"),
+    "control.turn_radius": Entry("Turn, high rate", "distance", "radius of a full pull in cruise, level"),
+    "control.turn_radius_low": Entry("Turn, low rate", "distance", "radius of a full pull in cruise, level"),
+    "control.roll_rate_low": Entry("Roll rate, low rate", "turn_rate", "at full stick in cruise"),
+    "flap.roll_left": Entry("Roll left with flaps down", "fraction", "of that of flaperons at neutral"),
     "control.rudder_sideslip": Entry("Rudder for 10° sideslip", "angle", "held straight across the wind"),
     "flap.lift": Entry("Flap lift", "ratio", "lift coefficient the flaps add at a fixed angle"),
     "flap.drag": Entry("Flap drag", "coefficient", "profile drag coefficient the flaps add"),

@@ -7,9 +7,11 @@ from typing import TypeVar
 
 from ridgeline.design.fastening import Fastening
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
+from ridgeline.engine.aero.control_effects import ControlEffects
 from ridgeline.engine.aero.drag import DragModel
 from ridgeline.engine.aero.drag_list import Hindrance
 from ridgeline.engine.aero.glide import Glide
+from ridgeline.engine.aero.throws import Throws
 from ridgeline.engine.build.seats import Seats
 from ridgeline.engine.geometry.clearance import Clearance
 from ridgeline.engine.power.flight import FlightFigures
@@ -31,6 +33,7 @@ from ridgeline.engine.stages.sideslip import Sideslip
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.stability import Stability
 from ridgeline.engine.stages.standing import Standing
+from ridgeline.engine.stages.stick_answers import Sticks
 from ridgeline.engine.stages.thrusting import Thrusting
 from ridgeline.engine.stages.trimming import Trimmed
 from ridgeline.engine.stages.twisting import Twisting
@@ -85,9 +88,12 @@ class Results:
     flexed: Flexed | None
     trim: Trimmed | None
     sideslip: Sideslip | None
+    throws: Throws
     handling: Handling | None
     flaps: Flaps | None
     motions: Motions | None
+    effects: ControlEffects | None
+    sticking: Sticks | None
     clearances: Clearance | None
     standing: Standing | None
     pulling: FullThrottle | None

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.controls.inverse import Setting
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Remedy
 from ridgeline.engine.stages.linked import LinkedControl
+
+
+def called(surface: Surface, control: ControlSurface) -> str:
+    """Return what a control is called: its kind, and whose it is where it is not plain."""
+    return f"{surface.name}: {control.kind}"
 
 
 def place_of(design: Design, row: LinkedControl) -> str:

@@ -6,11 +6,10 @@ import math
 from collections.abc import Iterator
 from functools import partial
 
-from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.design.radio import StickName
-from ridgeline.engine.advice.linkage_edits import control_path, place_of, with_setting
+from ridgeline.engine.advice.linkage_edits import called, control_path, place_of, with_setting
 from ridgeline.engine.advice.servo_rules import of_servo
 from ridgeline.engine.advice.walk_rules import STICK_WORDS
 from ridgeline.engine.controls.four_bar import NEAR_CENTRE
@@ -71,11 +70,6 @@ def _the_usual(design: Design) -> Iterator[Remedy]:
     usual = usual_linkages(design)
     changes = (Change("linkages", usual.linkages), Change("radio", usual.radio))
     yield Remedy("usual_linkages", say(f"Link them as usual: {len(usual.linkages)} linkages"), changes)
-
-
-def called(surface: Surface, control: ControlSurface) -> str:
-    """Return what a control is called: its kind, and whose it is where it is not plain."""
-    return f"{surface.name}: {control.kind}"
 
 
 def _of_row(design: Design, report: Report, row: LinkedControl) -> Iterator[Finding]:

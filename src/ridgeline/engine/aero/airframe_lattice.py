@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ridgeline.design.airframe import Surface
+from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.axes import is_upright
 from ridgeline.design.hinges import hinge_share
 from ridgeline.engine.aero import lifting, washes
@@ -122,7 +123,7 @@ def _sheets(surfaces: tuple[Surface, ...]) -> tuple[list[Sheet], list[int], list
     return sheets, owner, side
 
 
-class _Cases:
+class Cases:
     """Builds the washes of controls and incidences over the panels of all surfaces."""
 
     def __init__(
@@ -133,12 +134,23 @@ class _Cases:
 
     def controls(self, kinds: tuple[str, ...], *, even: bool, sign: float = 1.0) -> tuple[Array, Array]:
         """Return wash and couple of one radian of some kinds of control."""
+        # A rudder works on a fin alone, and nothing else does there.
+        return self.some(
+            lambda surface, one: one.kind in kinds and (surface.role == "fin") == (one.kind == "rudder"),
+            even=even,
+            sign=sign,
+        )
+
+    def some(
+        self, chosen: Callable[[Surface, ControlSurface], bool], *, even: bool, sign: float = 1.0
+    ) -> tuple[Array, Array]:
+        """Return wash and couple of one radian of the controls that are chosen, trailing edge down."""
         wash, couple = np.zeros(len(self.lattice.area)), np.zeros(len(self.lattice.area))
         for sheet, index in enumerate(self.owner):
             surface = self.surfaces[index]
             hand = -1.0 if not even and self.side[sheet] < 0 else 1.0
             for control in surface.controls:
-                if control.kind not in kinds or (surface.role == "fin") != (control.kind == "rudder"):
+                if not chosen(surface, control):
                     continue
                 # At each strip its own share: a strip of one width is a larger part of a shorter chord.
                 middle = 0.5 * (self.lattice.inner + self.lattice.outer)
@@ -196,7 +208,7 @@ def roll_power(model: AirframeLattice, surfaces: tuple[Surface, ...]) -> float:
         1/rad.
     """
     lattice = model.solver.lattice
-    cases = _Cases(surfaces, lattice, list(model.owner), list(model.side), model.scale)
+    cases = Cases(surfaces, lattice, list(model.owner), list(model.side), model.scale)
     wash, _couple = cases.controls(ROLL_CONTROLS, even=False, sign=-1.0)
     return lifting.lateral(lattice, model.solver.circulation(wash, symmetric=False), model.scale).roll
 
@@ -248,7 +260,7 @@ def solve_airframe(surfaces: tuple[Surface, ...], reference: Reference) -> Airfr
     centre = np.array([reference.at(0.25), 0.0, reference.z])
     scale = lifting.Scale(reference.area, reference.span, reference.mac, centre)
     found = derivatives(solver, scale)
-    cases = _Cases(surfaces, lattice, owner, side, scale)
+    cases = Cases(surfaces, lattice, owner, side, scale)
     pitch, flap = cases.controls(PITCH_CONTROLS, even=True), cases.controls(FLAP_CONTROLS, even=True)
     wing, tail = cases.incidence(WINGS), cases.incidence(TAILS)
     tail = tail if tail.any() else cases.incidence(("foreplane",))

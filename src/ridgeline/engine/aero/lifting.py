@@ -122,10 +122,27 @@ def roll_of_lift(solver: Solver, scale: Scale, wash: Array) -> tuple[float, floa
     """
     lattice = solver.lattice
     base = solver.circulation(wash, symmetric=True)
-    slipped = _forces(lattice, base, np.array([0.0, -1.0, 0.0]))
     grown = solver.circulation(_met(lattice.control, scale) * wash, symmetric=False)
     turned = _forces(lattice, grown) + _forces(lattice, base, _met(lattice.middle, scale)[:, None] * _ALONG)
-    return _lateral(lattice, slipped, scale).roll, _lateral(lattice, turned, scale).roll
+    return roll_of_slip(scale, lattice, base), _lateral(lattice, turned, scale).roll
+
+
+def roll_of_slip(scale: Scale, lattice: Lattice, circulation: Array) -> float:
+    """Return the roll that a symmetric loading adds to one radian of sideslip.
+
+    Parameters
+    ----------
+    scale : Scale
+    lattice : Lattice
+    circulation : ndarray, shape (n,)
+        Alike on both sides, m²/s per m/s.
+
+    Returns
+    -------
+    float
+        1/rad.
+    """
+    return _lateral(lattice, _forces(lattice, circulation, np.array([0.0, -1.0, 0.0])), scale).roll
 
 
 def _met(places: Array, scale: Scale) -> Array:
@@ -197,13 +214,57 @@ def induced_drag(lattice: Lattice, circulation: Array, area: float) -> float:
     Trefftz plane: D_i = −½ρ Σ Γ w_n Δs over all strips (Katz and Plotkin, ch. 8), wakes of other surfaces smeared as
     on the lattice, so that the work done on the air is that of its forces: docs/theory.md §7.
     """
+    strength = _strip_sums(lattice, circulation)
+    drag = -0.5 * float(np.sum(strength * _through_wake(lattice, strength, even=True) * (1.0 + _both(lattice))))
+    return 2 * drag / area
+
+
+def induced_yaw(lattice: Lattice, even: Array, odd: Array, scale: Scale) -> float:
+    """Return the yaw that a loading opposite on the two sides makes together with one alike on them, nose to starboard.
+
+    The side that lifts more also drags more: ailerons yaw the nose away from the turn they begin.
+
+    Parameters
+    ----------
+    lattice : Lattice
+    even, odd : ndarray, shape (n,)
+        Circulation alike and opposite on the two sides, m²/s per m/s.
+    scale : Scale
+
+    Returns
+    -------
+    float
+        Yaw coefficient.
+
+    Source
+    ------
+    Trefftz plane, strip by strip: N = −½ρ Σ y (Γ_e w_o + Γ_o w_e) Δs; of an elliptic wing −3 C_L C_l/(π A) (Glauert,
+    Elements of Aerofoil and Airscrew Theory, ch. 11): docs/theory.md §14.
+    """
     first = np.unique(lattice.strip, return_index=True)[1]
-    strength = np.bincount(lattice.strip, weights=circulation)
+    alike, unlike = _strip_sums(lattice, even), _strip_sums(lattice, odd)
+    work = alike * _through_wake(lattice, unlike, even=False) + unlike * _through_wake(lattice, alike, even=True)
+    arm = lattice.middle[first, 1] - scale.centre[1]
+    return float(2 * np.sum(-0.5 * arm * work * (1.0 + _both(lattice))) / (scale.area * scale.span))
+
+
+def _strip_sums(lattice: Lattice, circulation: Array) -> Array:
+    return np.asarray(np.bincount(lattice.strip, weights=circulation), float)
+
+
+def _both(lattice: Lattice) -> NDArray[np.bool_]:
+    """Tell of each strip whether it has an image on the port side."""
+    return lattice.mirrored[np.unique(lattice.strip, return_index=True)[1]]
+
+
+def _through_wake(lattice: Lattice, strength: Array, *, even: bool) -> Array:
+    """Return the flow through each strip far aft of one loading, times the strip's width, (s,)."""
+    first = np.unique(lattice.strip, return_index=True)[1]
     a, b = lattice.left[first][:, 1:], lattice.right[first][:, 1:]
     both = lattice.mirrored[first]
     flip = np.array([-1.0, 1.0])
     a_all, b_all = np.vstack([a, (b * flip)[both]]), np.vstack([b, (a * flip)[both]])
-    gamma = np.concatenate([strength, strength[both]])
+    gamma = np.concatenate([strength, (1.0 if even else -1.0) * strength[both]])
     # Cosine-spaced strips are judged at their cosine middles, where the control points are.
     middle = lattice.control[first][:, 1:]
     surface = lattice.surface[first]
@@ -219,9 +280,8 @@ def induced_drag(lattice: Lattice, circulation: Array, area: float) -> float:
     wash = np.einsum("ijk,j->ik", flow(middle, b_all) - flow(middle, a_all), gamma)
     span = b - a
     # The strip's normal times its width is (−Δz, Δy).
-    through = wash[:, 1] * span[:, 0] - wash[:, 0] * span[:, 1]
-    drag = -0.5 * float(np.sum(strength * through * (1.0 + both)))
-    return 2 * drag / area
+    found: Array = wash[:, 1] * span[:, 0] - wash[:, 0] * span[:, 1]
+    return found
 
 
 #: Munk and Prandtl's share of mutual induced drag of two equal wings, over their gap in spans.

@@ -11,6 +11,7 @@ from ridgeline.design.paths import apply, put
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.balance_rules import levers_to
 from ridgeline.engine.advice.spar_ways import with_sized_spars
+from ridgeline.engine.advice.stick_rules import set_rates
 from ridgeline.engine.advice.weight_rules import RULE_THRESHOLD
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.pipeline import Evaluator
@@ -197,6 +198,9 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
     if design.parts != before:
         # Stronger servos weigh more.
         design = _settled(design, trial)
+    rates = set_rates(design, trial(design))
+    if rates is not None:
+        design = apply(design, [rates])
     # The wishes stay as they were said: what gave way is told by the findings. A starting value nobody typed gives way
     # to what is drawn.
     given_way = given_way_of(trial(design), wished)

@@ -28,6 +28,7 @@ from ridgeline.engine.controls.linkage import Throw, travel_of
 from ridgeline.engine.controls.rods import guides_for
 from ridgeline.engine.controls.sense import FOLLOWS, SideName, wanted
 from ridgeline.engine.controls.servo import PLANNED, stall_torque
+from ridgeline.engine.controls.yielding import base_for
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.report import Trial
 from ridgeline.engine.results import given
@@ -79,6 +80,8 @@ class Driven(NamedTuple):
     control: ControlSurface
     item: Item
     own: bool
+#: Horns rock on their bases by no more of the throw than this (chosen).
+_ROCKS = 0.06
 
 
 @dataclass(frozen=True)
@@ -108,7 +111,7 @@ def linked_up(design: Design, trial: Trial, shelf: Shelf) -> Design:
         found: Linking = trial.result(design, "linking")
         weak = {row.linkage.servo for row in found.rows if row.share is not None and row.share > PLANNED}
         if not weak:
-            return design
+            return based(design, found)
         slower = _slower(found, trial.result(design, "bearing"))
         if slower is not None:
             design = apply(design, (Change("loads.dive_speed", slower),))
@@ -121,7 +124,32 @@ def linked_up(design: Design, trial: Trial, shelf: Shelf) -> Design:
                     design = apply(design, with_servo(k, stronger))
     # Other servos have other arms.
     usual = usual_linkages(design)
-    return design.model_copy(update={"linkages": usual.linkages, "radio": usual.radio})
+    design = design.model_copy(update={"linkages": usual.linkages, "radio": usual.radio})
+    return based(design, trial.result(design, "linking"))
+
+
+def based(design: Design, found: Linking) -> Design:
+    """Return a design whose horns have bases that rock little in a dive.
+
+    Parameters
+    ----------
+    design : Design
+    found : Linking
+        Of the design.
+
+    Returns
+    -------
+    Design
+    """
+    rows = {row.linkage.id: row for row in found.rows}
+    made = []
+    for one in design.linkages:
+        row = rows.get(one.id)
+        rocks = 0.0 if row is None else _ROCKS * max(row.sides[0].throw)
+        if row is not None and rocks > 0 and row.given.horn > rocks:
+            one = one.model_copy(update={"base": round(math.ceil(1000 * base_for(row.moment, rocks)) / 1000, 4)})
+        made.append(one)
+    return design.model_copy(update={"linkages": tuple(made)})
 
 
 def _slower(found: Linking, bearing: Bearing | None) -> float | None:

@@ -12,7 +12,7 @@ from ridgeline.engine.stages.flying import flight, pulling
 from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
 from ridgeline.engine.stages.harnessing import feeding, harnessing
-from ridgeline.engine.stages.linking import linking, moving
+from ridgeline.engine.stages.linking import Followed, linking, moving
 from ridgeline.engine.stages.masses import extents, followed, loading, masses, seats
 from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.shape import air, bodies, shape
@@ -20,6 +20,8 @@ from ridgeline.engine.stages.sideslip import sideslip
 from ridgeline.engine.stages.speeds import speeds
 from ridgeline.engine.stages.stability import lattice, stability
 from ridgeline.engine.stages.standing import standing, thrust_ratio
+from ridgeline.engine.stages.stick_angles import throws
+from ridgeline.engine.stages.sticking import effects, sticking
 from ridgeline.engine.stages.supplying import supplying
 from ridgeline.engine.stages.thrust_turning import thrust_turning
 from ridgeline.engine.stages.thrusting import thrusting
@@ -28,6 +30,7 @@ from ridgeline.engine.stages.twisting import twisting
 from ridgeline.engine.stages.washing import washing
 
 __all__ = [
+    "Followed",
     "Last",
     "Outcome",
     "air",
@@ -38,6 +41,7 @@ __all__ = [
     "bracing",
     "clearances",
     "drag_list",
+    "effects",
     "extents",
     "fastened",
     "feeding",
@@ -63,7 +67,9 @@ __all__ = [
     "spread",
     "stability",
     "standing",
+    "sticking",
     "supplying",
+    "throws",
     "thrust_ratio",
     "thrust_turning",
     "thrusting",

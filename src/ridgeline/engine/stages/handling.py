@@ -5,11 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ridgeline.design.airframe import Surface
-from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.flap import effective_deflection
-from ridgeline.engine.aero.throws import Throws, throws_of
+from ridgeline.engine.aero.throws import Throws
 from ridgeline.engine.aero.trim import trim
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
@@ -62,8 +60,7 @@ def handling(
     stable: Stability | None,
     balanced: Balance | None,
     speed: Speeds | None,
-    surfaces: tuple[Surface, ...],
-    brief: Brief,
+    throws: Throws,
     slip: Sideslip | None,
     flex: Flexed | None,
     told: Told,
@@ -77,7 +74,6 @@ def handling(
     bend = 0.0 if flex is None else flex.dihedral
     dihedral = built + bend
     assert slip is not None
-    throws = throws_of(surfaces, brief.purpose)
     rolls, yaws = model.roll_control is not None, model.yaw_control is not None
     result = Handling(throws, dihedral, yaws and not rolls, slip.yaw, not yaws and not rolls)
     powers = {figure.key: figure for figure in _derivatives(model, throws)}

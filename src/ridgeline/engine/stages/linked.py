@@ -11,12 +11,17 @@ import numpy as np
 from ridgeline.design.airframe import ControlSurface
 from ridgeline.design.linkage import Linkage
 from ridgeline.design.radio import Channel, Radio, StickName
+from ridgeline.engine.controls.lines import Slack
 from ridgeline.engine.controls.linkage import (
     Side,
     Throw,
     Travel,
 )
 from ridgeline.engine.controls.sense import pulse, signal
+from ridgeline.engine.controls.yielding import Given
+
+#: What gives and hangs slack in a linkage that bears nothing.
+NOTHING_GIVEN, NO_SLACK = Given(0.0, 0.0, 0.0, 0.0), Slack(0.0, 0.0)
 
 
 class Moved(NamedTuple):
@@ -66,7 +71,9 @@ class LinkedControl:
 
     ``moment`` N m is the worst about the hinge in a dive, ``torque`` that at the servo, of all it moves; ``stall`` N m
     what the servo can, None where none is named; ``play`` rad; ``rod`` m; ``at`` the servo's turn of the worst, rad;
-    ``wish`` the throws that are wished; ``air`` what acts on its hinge.
+    ``wish`` the throws that are wished; ``air`` what acts on its hinge; ``given`` how far the dive pushes it back, rad;
+    ``slack`` of a second line; ``spring`` N m that a returning spring holds more than the air, None without one;
+    ``bent`` m by which the pull of lines bends the panel's edge there, None where that is not known.
     """
 
     linkage: Linkage
@@ -81,6 +88,10 @@ class LinkedControl:
     at: float
     wish: Throw
     air: OnHinge
+    given: Given = NOTHING_GIVEN
+    slack: Slack = NO_SLACK
+    spring: float | None = None
+    bent: float | None = None
 
     @property
     def share(self) -> float | None:

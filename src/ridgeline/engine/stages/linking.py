@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from dataclasses import replace
 
@@ -18,6 +19,7 @@ from ridgeline.engine.aero.throws import travel as wished_travel
 from ridgeline.engine.controls.four_bar import rod_length
 from ridgeline.engine.controls.hinge_moment import KEPT, hinge_coefficients
 from ridgeline.engine.controls.inverse import turn_for
+from ridgeline.engine.controls.lines import slack_of, spring_left, spring_moment
 from ridgeline.engine.controls.linkage import (
     HINGE_FRICTION,
     Side,
@@ -30,9 +32,11 @@ from ridgeline.engine.controls.linkage import (
 )
 from ridgeline.engine.controls.sense import channel_of, pulse
 from ridgeline.engine.controls.servo import stall_torque
+from ridgeline.engine.controls.yielding import given_way
 from ridgeline.engine.figures import absent
 from ridgeline.engine.register import (
     CONTROL_DOWN,
+    CONTROL_GIVE,
     CONTROL_PLAY,
     CONTROL_UP,
     DIFFERENTIAL,
@@ -42,25 +46,51 @@ from ridgeline.engine.register import (
 )
 from ridgeline.engine.stages.bearing import Bearing
 from ridgeline.engine.stages.common import Air, Outcome
+from ridgeline.engine.stages.flexing import settled
 from ridgeline.engine.stages.linked import LinkedControl, Linking, Moved, OnHinge
 from ridgeline.engine.stages.linking_figures import load_figures, moved_figures
 from ridgeline.engine.stages.masses import Masses
+from ridgeline.engine.structure.beam import Force, carried
+from ridgeline.engine.structure.half import Half
+from ridgeline.engine.structure.span_load import within_seat
 
 Array = NDArray[np.float64]
 #: What of a servo's torque reaches the control: the rest is friction in holes (second part of the handbook §17).
 EFFICIENCY = 0.9
 _OF_MOVING = (CONTROL_UP, CONTROL_DOWN, CONTROL_PLAY, ROD_LENGTH, DIFFERENTIAL)
-_OF_LOADS = (HINGE_MOMENT, SERVO_SHARE)
+_OF_LOADS = (HINGE_MOMENT, SERVO_SHARE, CONTROL_GIVE)
 NOT_LINKED = "nothing is said of what moves it"
 
 
+class Followed:
+    """Linkages as they were followed last, by their ids: one whose own inputs are the same is not followed again."""
+
+    def __init__(self) -> None:
+        self._rows: dict[str, tuple[tuple[object, ...], LinkedControl]] = {}
+
+    def row(
+        self, one: Linkage, radio: Radio | None, index: int, control: ControlSurface, surfaces: tuple[Surface, ...],
+        purpose: str,
+    ) -> LinkedControl:  # fmt: skip
+        """Return a linkage over its travel."""
+        inputs = (one, radio, index, control, surfaces[index], purpose)
+        before = self._rows.get(one.id)
+        if before is None or not all(a is b or a == b for a, b in zip(before[0], inputs, strict=True)):
+            before = inputs, _followed(one, radio, index, control, surfaces, purpose)
+            # A new table each time: a copy of this memory keeps what it knew.
+            self._rows = {**self._rows, one.id: before}
+        return before[1]
+
+
 def moving(
-    linkages: tuple[Linkage, ...], radio: Radio | None, surfaces: tuple[Surface, ...], brief: Brief
-) -> Outcome[Linking]:
+    linkages: tuple[Linkage, ...], radio: Radio | None, surfaces: tuple[Surface, ...], brief: Brief,
+    *, memory: Followed | None = None,
+) -> Outcome[Linking]:  # fmt: skip
     """Follow every linkage over its travel."""
     controls = {control.id: (k, control) for k, surface in enumerate(surfaces) for control in surface.controls}
+    known = memory if memory is not None else Followed()
     rows = tuple(
-        _followed(one, radio, *controls[one.control], surfaces, brief.purpose)
+        known.row(one, radio, *controls[one.control], surfaces, brief.purpose)
         for one in linkages
         if one.control in controls
     )
@@ -77,15 +107,16 @@ def linking(
     parts: tuple[Item, ...],
     mass: Masses,
     found: Bearing | None,
+    beams: tuple[Half | None, ...],
     here: Air,
 ) -> Outcome[Linking]:
-    """Hold the servo of every linkage against the air of a dive."""
+    """Hold servo, rod and horn of every linkage against the air of a dive."""
     weighed = {item.id: (item, float(m) / item.count) for item, m in zip(parts, mass.expected, strict=True)}
     pressure = 0.0
     if found is not None:
         fast = found.dive if found.dive is not None else 2 * found.cases[0].speed
         pressure = 0.5 * here.density * fast**2
-    rows = [_loaded(row, pressure) for row in moved.rows]
+    rows = [_loaded(row, pressure, beams[row.surface] if row.surface < len(beams) else None) for row in moved.rows]
     rows = [_driven(row, rows, weighed, surfaces) for row in rows]
     figures = [figure for row in rows for figure in load_figures(row, weighed, known=found is not None)]
     figures += [absent(family.key(control.id), NOT_LINKED) for control in moved.bare for family in _OF_LOADS]
@@ -121,10 +152,45 @@ def _followed(
     )
 
 
-def _loaded(row: LinkedControl, pressure: float) -> LinkedControl:
-    air = row.air._replace(pressure=pressure)
+def _loaded(row: LinkedControl, pressure: float, half: Half | None) -> LinkedControl:
+    air, one, first = row.air._replace(pressure=pressure), row.linkage, row.sides[0]
     moment, torque, at = _worst(row, air)
-    return replace(row, moment=moment, torque=torque, at=at, air=air)
+    travel = first.travel.motion
+    there = (np.interp(at, first.travel.turns, np.nan_to_num(values)) for values in (travel.ratio, travel.at_arm,
+                                                                                  travel.at_horn))  # fmt: skip
+    ratio, at_arm, at_horn = (float(value) for value in there)
+    given = given_way(one, moment, ratio, row.rod, (at_arm, at_horn))
+    found = replace(row, moment=moment, torque=torque, at=at, air=air, given=given)
+    if one.kind == "pull_pull":
+        return replace(found, slack=slack_of(one, first.low, first.high))
+    if one.kind == "spring_line":
+        away = first.throw.up if one.horn_below else first.throw.down
+        holds = air.halves * (_slope(air) * away + air.rub)
+        return replace(found, spring=spring_left(one, away, holds), bent=_bent(row, half))
+    return found
+
+
+def _bent(row: LinkedControl, half: Half | None) -> float | None:
+    """Return how far a spring's line moves the edge of the panel it pulls on, m: bent by what of it stands square to
+    the panel, and twisted by its moment about the hinge."""
+    one = row.linkage
+    drawn = one.preload + one.spring * one.horn * math.sin(max(row.sides[0].throw))
+    out = one.out if one.out is not None else 0.5 * (row.control.start + row.control.end)
+    if half is None or not half.y[0] < out <= half.y[-1]:
+        return None
+    arm, horn = bars(one)
+    along = arm.centre + arm.vector - horn.centre - horn.vector
+    square = drawn * abs(float(along[2])) / max(float(np.linalg.norm(along)), 1e-9)
+    load = within_seat(carried(half.y, np.zeros_like(half.y), [Force(out, square)]), half.y, half.seat)
+    bend = float(np.interp(out, half.y, settled(half, load)))
+    inside = (half.y >= half.seat) & (half.y <= out)
+    soft = float(np.trapezoid(1 / half.torsion[inside], half.y[inside])) if inside.sum() > 1 else 0.0
+    return bend + 0.5 * drawn * one.horn * soft * float(np.interp(out, half.y, half.chord))
+
+
+def _slope(air: OnHinge) -> float:
+    """Return the moment of the air about a hinge for one radian, one side, N m."""
+    return KEPT * air.coefficient * air.pressure * air.area * air.chord
 
 
 def _on_hinge(one: Linkage, surface: Surface, control: ControlSurface, pressure: float) -> OnHinge:
@@ -188,12 +254,15 @@ def _turns(one: Linkage, channel: Channel, signal: float) -> tuple[float, float]
 
 def _worst(row: LinkedControl, air: OnHinge) -> tuple[float, float, float]:
     """Return the worst hinge moment over the travel, N m, the torque it asks of the servo, N m, and at which turn."""
-    slope = KEPT * air.coefficient * air.pressure * air.area * air.chord
+    slope = _slope(air)
     worst = (0.0, 0.0, 0.0)
     for side in row.sides:
         here = (side.travel.turns >= side.low - 1e-9) & (side.travel.turns <= side.high + 1e-9)
         angle, ratio = side.travel.motion.surface[here], side.travel.motion.ratio[here]
         moments = air.halves * (slope * np.abs(np.nan_to_num(angle)) + air.rub)
+        if row.linkage.kind == "spring_line":
+            # The servo pulls against air and spring alike.
+            moments = moments + spring_moment(row.linkage, np.nan_to_num(angle))
         torques = moments * np.abs(np.nan_to_num(ratio)) / EFFICIENCY
         if len(torques) and float(torques.max()) > worst[1]:
             k = int(np.argmax(torques))

@@ -18,6 +18,7 @@ from ridgeline.engine.controls.linkage import (
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.register import (
     CONTROL_DOWN,
+    CONTROL_GIVE,
     CONTROL_PLAY,
     CONTROL_UP,
     DIFFERENTIAL,
@@ -32,6 +33,8 @@ _TORQUE_TOLD, _TORQUE_BY_MASS = 0.10 / BAND, 0.35 / BAND
 #: One sigma of where a hole is drilled, m; an end of the travel is told from a dip before it by this, rad.
 _DRILLED, _ENDS = 0.0002 / BAND, 1e-3
 _SOURCE = "docs/theory.md §14"
+#: One sigma, as a share, of what gives way: rods as sold, arms of a usual section, foam as a bed of springs.
+_SOFT_ROD, _SOFT_ARM, _SOFT_BASE = 0.20 / BAND, 0.50 / BAND, 1.0 / BAND
 
 
 def moved_figures(row: LinkedControl) -> list[Figure]:
@@ -111,6 +114,16 @@ def _rod_figure(row: LinkedControl) -> Figure:
                   lambda x, y, z, o: math.sqrt(x * x + y * y + z * z) + o, terms, source=_SOURCE)  # fmt: skip
 
 
+def _give_figure(row: LinkedControl) -> Figure:
+    """Give how far the air of the dive pushes a control back through its linkage."""
+    given = row.given
+    parts = (("r", given.rod, "rod or line, stretched", _SOFT_ROD), ("a", given.arm, "arm, bent", _SOFT_ARM),
+             ("t", given.twist, "rod, twisted", _SOFT_ROD), ("h", given.horn, "horn, rocking on its base", _SOFT_BASE))
+    terms = {name: Put(value, words, "angle", share * value) for name, value, words, share in parts}
+    return derive(CONTROL_GIVE.key(row.control.id), "{r} + {a} + {t} + {h}", lambda r, a, t, h: r + a + t + h, terms,
+                  source=_SOURCE)  # fmt: skip
+
+
 def load_figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]], *, known: bool) -> list[Figure]:
     """Give the hinge moment of a linkage, and what its servo works at.
 
@@ -130,7 +143,7 @@ def load_figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]], *, 
     ident = row.control.id
     if not known:
         why = "its dive speed is not known"
-        return [absent(HINGE_MOMENT.key(ident), why), absent(SERVO_SHARE.key(ident), why)]
+        return [absent(family.key(ident), why) for family in (HINGE_MOMENT, SERVO_SHARE, CONTROL_GIVE)]
     air = row.air
     able = KEPT * air.coefficient * air.pressure * air.area * air.chord
     angle = max(row.moment / air.halves - air.rub, 0.0) / able if able > 0 else 0.0
@@ -146,6 +159,7 @@ def load_figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]], *, 
     }
     found = [derive(HINGE_MOMENT.key(ident), "{n}·({k}·{C}·{d}·{q}·{S}·{c} + {f})",
                     lambda n, k, C, d, q, S, c, f: n * (k * C * d * q * S * c + f), terms, source=_SOURCE)]  # fmt: skip
+    found.append(_give_figure(row))
     item = weighed.get(row.linkage.servo)
     if row.stall is None or item is None or item[0].servo is None:
         return [*found, absent(SERVO_SHARE.key(ident), "no servo is named for it")]

@@ -37,7 +37,7 @@ _SIGMA = 0.30 / BAND
 TURN_SIGMA, SLOWEST = 0.35 / BAND, 600.0
 #: Strip-theory share of the lift coefficient in yaw due to roll of a plain wing (Nelson, Flight Stability and
 #: Automatic Control, table 3.4).
-_YAW_FROM_ROLL = -0.125
+YAW_FROM_ROLL = -0.125
 
 
 @dataclass(frozen=True)
@@ -131,7 +131,7 @@ def _matrices(
         ),
         (
             slip.yaw * yaw,
-            (found.roll_rate.yaw + _YAW_FROM_ROLL * c_l) * rate * yaw,
+            (found.roll_rate.yaw + YAW_FROM_ROLL * c_l) * rate * yaw,
             found.yaw_rate.yaw * rate * yaw,
         ),
         v,

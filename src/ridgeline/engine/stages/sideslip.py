@@ -41,7 +41,8 @@ class Sideslip:
     """Derivatives by sideslip about the balance point in cruise, bodies included, 1/rad.
 
     ``roll`` starboard down, ``yaw`` nose to starboard, ``side`` to starboard; ``rise`` is how far the balance point
-    lies over the lattice's moment centre, in spans; ``roll_by_turn`` the roll of a unit yaw rate that the lift gives.
+    lies over the lattice's moment centre, in spans; ``roll_by_turn`` the roll of a unit yaw rate that the lift gives,
+    ``roll_by_lift`` what one more of lift coefficient adds to the roll.
     """
 
     roll: float
@@ -49,6 +50,7 @@ class Sideslip:
     side: float
     rise: float
     roll_by_turn: float
+    roll_by_lift: float
 
 
 def sideslip(
@@ -107,7 +109,10 @@ def sideslip(
         note="about the balance point, with the lift of cruise",
     )
     assert yaw.value is not None and roll.value is not None
-    result = Sideslip(roll.value, yaw.value, beta.side, rise, turned)
+    # Lift by angle of attack alone: its loading is known already.
+    more = model.found.alpha_circulation / model.found.alpha.lift
+    by_lift = lifting.roll_of_slip(scale, model.solver.lattice, more)
+    result = Sideslip(roll.value, yaw.value, beta.side, rise, turned, by_lift)
     return Outcome(result, (yaw, roll))
 
 

@@ -124,7 +124,9 @@ class BriefSheet(Sheet):
                         w["brief.launch"],
                         "in",
                         f("head_wind", "head wind"),
-                        "wind, off wheels in",
+                        "wind, over",
+                        f("field", "space it is flown in, across"),
+                        "of field, off wheels in",
                         f("ground_roll", "take-off run"),
                         ".",
                     )

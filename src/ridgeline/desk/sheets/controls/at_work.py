@@ -12,7 +12,7 @@ from ridgeline.desk.paint import brush_of, fit, heading, line, state_mark, write
 from ridgeline.desk.scales import Plot, nice_step, ruler
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.engine.advice.linkage_rules import called
+from ridgeline.engine.advice.linkage_edits import called
 from ridgeline.engine.controls.sense import FOLLOWS
 from ridgeline.engine.controls.servo import PLANNED
 from ridgeline.engine.register import CONTROL_PLAY, SERVO_SHARE

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from operator import attrgetter
 from typing import Any
 
 from PySide6.QtCore import QRectF, Qt
@@ -16,6 +17,7 @@ from ridgeline.desk.drawing import draw_aircraft, fitted, joined_points, path_in
 from ridgeline.desk.paint import fit, heading, outline, rule, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.controls.at_work import draw_curve, draw_loads
+from ridgeline.desk.sheets.controls.linkage_fields import FACINGS, FINER, HINGES, KINDS, LENGTHS, OF_KIND, PORTS
 from ridgeline.desk.sheets.controls.true_size import (
     Frame,
     Told,
@@ -28,7 +30,7 @@ from ridgeline.desk.sheets.controls.true_size import (
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
-from ridgeline.engine.advice.linkage_rules import called
+from ridgeline.engine.advice.linkage_edits import called
 from ridgeline.engine.build.seats import servo_case, servo_mass
 from ridgeline.engine.controls.drawn import DrawnLinkage, Stand, drawn, stand_at
 from ridgeline.engine.controls.sense import FOLLOWS
@@ -238,27 +240,23 @@ class ControlsLinkageSheet(Sheet):
             return lambda value: self.store.put(f"{base}.{field}", value, label)
 
         def read(field: str) -> Any:
-            return lambda: getattr(self.row.linkage, field) if self.row is not None else ""
+            return lambda: attrgetter(field)(self.row.linkage) if self.row is not None else ""
+
+        def one_of(label: str, field: str, choices: Any, done: str) -> Dimension:
+            return Dimension(label, read=read(field), choices=choices, choose=chosen(field, done))
 
         rows = [
             Dimension("Wished up", f"{wished}.up", empty=lambda: row.wish.up),
             Dimension("Wished down", f"{wished}.down", empty=lambda: row.wish.down),
-            Dimension("Arm hole", f"{base}.arm"),
-            Dimension("Horn hole", f"{base}.horn"),
-            Dimension("Arm ahead of square, teeth", f"{base}.clocked"),
-            Dimension("Horn's hole ahead of the hinge", f"{base}.horn_ahead"),
-            Dimension("Servo ahead of the hinge", f"{base}.ahead"),
-            Dimension("Servo over the hinge", f"{base}.up"),
+            one_of("Moved by", "kind", KINDS, "Moved otherwise"),
+            *(Dimension(name, f"{base}.{field}") for name, field in LENGTHS),
+            *(Dimension(name, f"{base}.{field}") for name, field in OF_KIND.get(row.linkage.kind, ())),
             Dimension("Rod", f"{base}.rod_long", empty=lambda: row.rod),
-            Dimension("Servo", read=read("servo"), choices=servos, choose=chosen("servo", "Another servo")),
-            Dimension("Its shaft looks", read=read("facing"), choices=_FACINGS, choose=self._face),
-            Dimension("Other side", read=read("port"), choices=_PORTS, choose=chosen("port", "The other side")),
-            Dimension("Teeth of its spline", f"{base}.teeth"),
-            Dimension("Travel each way", f"{base}.travel"),
-            Dimension("Rod, thick", f"{base}.rod_size"),
-            Dimension("Guides every", f"{base}.guides"),
-            Dimension("Play in each hole", f"{base}.hole_play"),
-            Dimension("Play of its gears", f"{base}.gear_play"),
+            one_of("Servo", "servo", servos, "Another servo"),
+            Dimension("Its shaft looks", read=read("facing"), choices=FACINGS, choose=self._face),
+            one_of("Other side", "port", PORTS, "The other side"),
+            one_of("Hangs by", "hinge.kind", HINGES, "Another hinge"),
+            *(Dimension(name, f"{base}.{field}") for name, field in FINER),
         ]
         return Selection("linkage", tuple(rows))
 
@@ -353,8 +351,3 @@ def _ways(surface: Surface) -> tuple[str, str]:
 
 
 _STICKS = {"roll": "aileron stick", "pitch": "elevator stick", "yaw": "rudder stick", "flap": "flap switch"}
-_FACINGS = (("out", "outboard"), ("in", "inboard"), ("up", "up"), ("down", "down"))
-_PORTS = (
-    ("mirrored", "own servo, mirrored"), ("alike", "own servo, same way round"), ("joined", "moved with it"),
-    ("opposed", "moved against it"),
-)  # fmt: skip

@@ -16,11 +16,13 @@ from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.controls.behind import draw_behind
 from ridgeline.desk.sheets.controls.stick_table import Cell, counted, draw_table
 from ridgeline.desk.sheets.controls.walking import Question, answered, further, questions
+from ridgeline.desk.sheets.controls.what_sticks_do import draw_answers, draw_rates
 from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.benched import LOST, WALKED, Benched, benched, noted, stands
 from ridgeline.engine.advice.linkage_rules import wrong_ways
+from ridgeline.engine.advice.stick_rules import set_rates
 from ridgeline.engine.controls.sense import FOLLOWS
 from ridgeline.engine.sizing.linkages import usual_linkages
 from ridgeline.engine.stages.linked import Linking
@@ -55,6 +57,8 @@ class ControlsRadioSheet(Sheet):
         self.flap_button.clicked.connect(self._turn_flaps)
         self.walk_button = RuledButton(self, "Walk round it")
         self.walk_button.clicked.connect(self._turn_walk)
+        self.rates_button = RuledButton(self, "As this field asks")
+        self.rates_button.clicked.connect(self._set_rates)
         self.answer_buttons = [RuledButton(self, "") for _ in range(3)]
         for k, button in enumerate(self.answer_buttons):
             button.clicked.connect(lambda _=False, k=k: self._press_answer(k))
@@ -95,6 +99,11 @@ class ControlsRadioSheet(Sheet):
         self.sticks["flap"] = 0.0 if self.sticks["flap"] else 1.0
         self.flap_button.say("Flaps up" if self.sticks["flap"] else "Flaps down")
         self.update()
+
+    def _set_rates(self) -> None:
+        change = set_rates(self.store.design, self.store.report)
+        if change is not None:
+            self.store.edit([change], "Set the rates")
 
     # -- sticks -------------------------------------------------------------------------------------------------------
 
@@ -165,6 +174,7 @@ class ControlsRadioSheet(Sheet):
         self.usual_button.setGeometry(PAD, 96, 200, 30)
         for handle in (self.left, self.right):
             handle.setVisible(said)
+        self.rates_button.setVisible(said and set_rates(self.store.design, self.store.report) is not None)
         self._arrange_walk(said=said)
         self._place_sticks()
         first, second = self._pads()
@@ -213,7 +223,16 @@ class ControlsRadioSheet(Sheet):
         self._cells = draw_table(self, p, table, here, {} if self.asking else self.sticks, asked)
         for k, words in enumerate(reversed(told)):
             write(p, PAD, self.height() - 8 - 14 * k, words, LABEL, theme.inks.soft)
-        self._draw_channels(p)
+        self._draw_under(p, self._draw_channels(p))
+
+    def _draw_under(self, p: QPainter, y: float) -> None:
+        """Draw what the sticks do and the rates under the channels, as far as there is room."""
+        left, end = self.width() - PAD - self._column, self.height() - 12.0
+        y = draw_answers(self, p, QRectF(left, y + 26, self._column, end - y - 26))
+        rates = self.rates_button.isVisible()
+        top = y + 28
+        y = draw_rates(self, p, QRectF(left, top, self._column, end - top - (30 if rates else 0)))
+        self.rates_button.setGeometry(int(left), int(min(y + 14, self.height() - 34)), 150, 24)
 
     @property
     def _picture(self) -> float:
@@ -247,7 +266,7 @@ class ControlsRadioSheet(Sheet):
             line(p, pad.left(), pad.center().y(), pad.right(), pad.center().y(), inks.hair)
             write(p, pad.center().x(), pad.bottom() + 14, f"{across}, {up}", LABEL, inks.soft, align="centre")
 
-    def _draw_channels(self, p: QPainter) -> None:
+    def _draw_channels(self, p: QPainter) -> float:
         """List the channels: name, travel either way as a bar, whether it is reversed; a press turns it over."""
         inks, units, radio = theme.inks, self.store.units, self.store.design.radio
         assert radio is not None
@@ -275,6 +294,7 @@ class ControlsRadioSheet(Sheet):
             write(p, left + self._column, y, told, LABEL, inks.live if written.reversed else inks.soft, align="right")
             rule(p, left, y + 6, self._column)
             y += 22
+        return y - 22
 
     # -- the walk -----------------------------------------------------------------------------------------------------
 
