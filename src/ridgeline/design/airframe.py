@@ -55,6 +55,7 @@ class ControlSurface(Node):
     )
     up: float | None = measure("angle", "throw, trailing edge up; by kind when left out", None, low=0.0, high=1.4)
     down: float | None = measure("angle", "throw, trailing edge down; by kind when left out", None, low=0.0, high=1.4)
+    neutral: float = measure("angle", "set at rest by hand, trailing edge down", 0.0, low=-0.7, high=0.7)
 
     def check(self) -> None:
         if self.end <= self.start:

@@ -100,6 +100,12 @@ STAGES: tuple[Stage, ...] = (
         ("lattice", "stability", "balance", "speeds", "masses", "air", "sideslip"),
         ("stability.cl_beta", "stability.cl_p", "stability.cn_beta", "stability.cn_r"),
     ),
+    Stage(
+        "resting",
+        stages.resting,
+        ("lattice", "stability", "balance", "speeds", "masses", "air", "surfaces", "throws"),
+        ("balance.cg_fraction", "mass.auw"),
+    ),
     Stage("effects", stages.effects, ("lattice", "surfaces")),
     Stage(
         "sticking",
@@ -146,6 +152,7 @@ STAGES: tuple[Stage, ...] = (
         ),
     ),
     Stage("linking", stages.linking, ("moving", "surfaces", "parts", "masses", "bearing", "beams", "air")),
+    Stage("clearing", stages.clearing, ("moving", "surfaces", "bodies", "power")),
     Stage("harness", stages.harnessing, ("radio", "parts", "surfaces", "bodies", "power", "masses", "moving")),
     Stage("feeding", stages.feeding, ("parts", "masses", "linking")),
     Stage(
@@ -177,6 +184,14 @@ STAGES: tuple[Stage, ...] = (
         stages.thrust_turning,
         ("power", "flight", "lattice", "air"),
         ("stability.cn_beta", "stability.cl_beta", "stability.cl_p"),
+    ),
+    Stage(
+        "steering",
+        stages.steering,
+        ("power", "pulling", "flight", "lattice", "speeds", "masses", "air", "radio", "surfaces"),
+        (
+            *("stability.cn_beta", "stability.cl_beta", "stability.cl_p", "speed.cruise", "mass.auw"),
+        ),
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )

@@ -19,6 +19,7 @@ from ridgeline.engine.power.full_throttle import FullThrottle
 from ridgeline.engine.power.supply import Draw
 from ridgeline.engine.stages.balancing import Balance, Targets
 from ridgeline.engine.stages.bearing import Bearing
+from ridgeline.engine.stages.clearing import Cleared
 from ridgeline.engine.stages.common import Air
 from ridgeline.engine.stages.fastening import Held
 from ridgeline.engine.stages.flaps import Flaps
@@ -28,6 +29,7 @@ from ridgeline.engine.stages.harnessing import Draws, Wired
 from ridgeline.engine.stages.linked import Linking
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.motions import Motions
+from ridgeline.engine.stages.resting import Resting
 from ridgeline.engine.stages.shape import Bodies, Shape
 from ridgeline.engine.stages.sideslip import Sideslip
 from ridgeline.engine.stages.speeds import Speeds
@@ -92,6 +94,7 @@ class Results:
     handling: Handling | None
     flaps: Flaps | None
     motions: Motions | None
+    resting: Resting | None
     effects: ControlEffects | None
     sticking: Sticks | None
     clearances: Clearance | None
@@ -104,6 +107,7 @@ class Results:
     bearing: Bearing | None
     moving: Linking
     linking: Linking
+    clearing: Cleared
     harness: Wired
     feeding: Draws
     twisting: Twisting | None

@@ -1,4 +1,4 @@
-"""Findings on what the sticks do: the nose against the turn, differential, flaps and power mixed in, rates."""
+"""Findings on what the sticks do: the nose against the turn, differential, flaps and power mixed in, hands off."""
 
 from __future__ import annotations
 
@@ -10,12 +10,14 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
 from ridgeline.design.radio import Amount, Channel, Radio, StickName
 from ridgeline.engine.advice.control_edits import angle, controls_of
-from ridgeline.engine.aero.flap import effective_deflection
+from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS
+from ridgeline.engine.aero.flap import deflection_for, effective_deflection
 from ridgeline.engine.aero.throws import share_of, travel
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.engine.roots import root_in
-from ridgeline.engine.stages.stick_answers import Sticks, turns
+from ridgeline.engine.stages.linking import control_size
+from ridgeline.engine.stages.stick_answers import Sticks
 
 #: The nose swings this far against a full roll stick near the stall before it is told, rad; less than this of the roll
 #: left once it has swung is a look; up over down of a differential that counts as one (chosen).
@@ -27,8 +29,9 @@ _OFFERED, _STEP, _MOST_RUDDER = 2.0, 0.05, 0.8
 WRONG_WAY, LEAST_LEFT, _SET_LEFT = 1.15, 0.50, 0.60
 #: Flaps or full throttle that ask for so much elevator want a mix, rad; one within this share of it will do (chosen).
 MIXED, _NEAR = math.radians(1.5), 0.4
-#: Rates this far from those that suit are told (chosen); a circle is too wide that leaves a third of the field.
-_OFF = 0.15
+#: Let go, it trims between so many times its stall and so many times its cruise; a control is set at rest by no more
+#: than this, rad (chosen).
+_SLOWEST, _FASTEST, _MOST_AT_REST = 1.1, 1.3, math.radians(12.0)
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
@@ -39,11 +42,11 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     yield from _wrong_differential(design)
     yield from _against(design, report, sticks)
     yield from _flaperon(design, report)
+    yield from _at_rest(design, report)
+    yield from _thrust_sense(design, report)
     if design.radio is not None:
         yield from _mixed(design, report, sticks, "flap", "flap.elevator")
         yield from _mixed(design, report, sticks, "throttle", "trim.thrust_elevator")
-        yield from _room(design, report, sticks)
-        yield from _rates(design, report, sticks)
 
 
 # -- the nose against the turn ----------------------------------------------------------------------------------------
@@ -268,77 +271,57 @@ def _present(channels: tuple[Channel, ...], stick: StickName) -> float:
     return 0.0
 
 
-# -- rates ------------------------------------------------------------------------------------------------------------
-
-
-def set_rates(design: Design, report: Report) -> Change | None:
-    """Return the edit that sets rates and expo to those that suit; None where they are, or cannot be had.
-
-    Parameters
-    ----------
-    design : Design
-    report : Report
-
-    Returns
-    -------
-    Change or None
-    """
-    sticks, radio = report.results.sticking, design.radio
-    if sticks is None or radio is None or not sticks.proposed.rates:
-        return None
-    suits = {rate.stick: rate for rate in sticks.proposed.rates}
-    made = tuple(suits.pop(rate.stick, rate) for rate in radio.rates)
-    found = (*made, *suits.values())
-    return None if found == radio.rates else Change("radio.rates", found)
-
-
-def _room(design: Design, report: Report, sticks: Sticks) -> Iterator[Finding]:
-    """Say when a full pull at the high rate does not turn inside a third of the field."""
-    turned, radio = turns(sticks, design.radio, high=True), design.radio
-    if turned is None or radio is None or not math.isfinite(turned[1]):
+def _at_rest(design: Design, report: Report) -> Iterator[Finding]:
+    """Say when it trims far from its cruise with the sticks let go, and how its control is set by hand."""
+    resting, wanted = report.results.resting, report.value("trim.elevator")
+    cruise, stall = report.value("speed.cruise"), report.value("speed.stall")
+    if resting is None or wanted is None or cruise is None or stall is None:
         return
-    widest = sticks.proposed.radius
-    if turned[1] <= widest:
+    flown = resting.speed
+    if flown is not None and stall * _SLOWEST <= flown <= cruise * _FASTEST:
         return
-    whole = turns(sticks, None, high=True)
-    ways: list[Remedy] = []
-    rate = next((k for k, rate in enumerate(radio.rates) if rate.stick == "pitch"), None)
-    if rate is not None and whole is not None and whole[1] <= widest:
-        ways.append(Remedy("all_of_it", say("High rate 100 %: {} round", Measured(whole[1], "distance", 0)),
-                           (Change(f"radio.rates[{rate}].high", 1.0),)))  # fmt: skip
-    else:
-        needs = math.ceil(6 * turned[1] / 5 - 1e-9) * 5.0
-        ways.append(Remedy("wider_field", say("Fly it over {} of field", Measured(needs, "distance", 0)),
-                           (Change("brief.field", needs),)))  # fmt: skip
+    angles = deflection_for(wanted)
+    changes, edge = [], 0.0
+    for i, j, surface, control in controls_of(design, PITCH_CONTROLS):
+        changes.append(Change(f"surfaces[{i}].controls[{j}].neutral", round(angles, 4)))
+        edge = 2 * control_size(surface, control)[1] * math.sin(0.5 * abs(angles))
+    way = "down" if angles > 0 else "up"
+    text = (
+        say("Sticks let go, it trims at no speed.")
+        if flown is None
+        else say("Sticks let go, it trims at {}.", Measured(flown, "speed", 1))
+    )
+    words = say(f"Set it {{}} {way} at rest, {{}} at its edge", angle(abs(angles)), Measured(edge, "length", 1))
     yield Finding(
-        "sticks.room",
-        "look",
-        "controls",
-        say("A full pull turns it with a radius of {}; a third of the field would be {}.",
-            Measured(turned[1], "distance", 0), Measured(widest, "distance", 0)),
-        say("In cruise, level, both rates up."),
-        tuple(ways),
-        ("control.turn_radius",),
-    )  # fmt: skip
-
-
-def _rates(design: Design, report: Report, sticks: Sticks) -> Iterator[Finding]:
-    change, radio = set_rates(design, report), design.radio
-    if change is None or radio is None:
-        return
-    suits = {rate.stick: rate for rate in sticks.proposed.rates}
-    off = [rate for rate in radio.rates if rate.stick in suits and (
-        abs(rate.low - suits[rate.stick].low) > _OFF or abs(rate.high - suits[rate.stick].high) > _OFF)]  # fmt: skip
-    if not off:
-        return
-    yield Finding(
-        "sticks.rates",
+        "sticks.rest",
         "settled",
         "controls",
-        say("Other rates would suit a field of {} better.", Measured(design.brief.field, "distance", 0)),
-        say("At the low rate a circle with a radius of {} wants {} g and {}.",
-            Measured(sticks.proposed.radius, "distance", 0), Measured(sticks.proposed.load, "ratio", 1),
-            Measured(sticks.proposed.roll, "turn_rate", 0)),
-        (Remedy("rates", say("Set rates and expo by purpose and field"), (change,)),),
-        ("control.turn_radius_low", "control.roll_rate_low"),
+        text,
+        say("Cruise is {}. What is set by hand at rest moves that, and so does the balance.",
+            Measured(cruise, "speed", 1)),
+        (Remedy("at_rest", words, tuple(changes)),) if changes and abs(angles) < _MOST_AT_REST else (),
+        ("trim.rest_speed", "trim.rest_balance"),
     )  # fmt: skip
+
+
+def _thrust_sense(design: Design, report: Report) -> Iterator[Finding]:
+    """Say when the throttles turn it against the rudder stick, as after two motors or their leads were swapped."""
+    moment, radio = report.value("control.thrust_yaw"), design.radio
+    if moment is None or radio is None or moment >= 0:
+        return
+    changes = []
+    for k, channel in enumerate(radio.channels):
+        if any(part.stick == "throttle" for part in channel.mix):
+            mix = tuple(part.model_copy(update={"amount": -part.amount}) if part.stick == "yaw" else part
+                        for part in channel.mix)  # fmt: skip
+            if mix != channel.mix:
+                changes.append(Change(f"radio.channels[{k}].mix", mix))
+    yield Finding(
+        "sticks.thrust",
+        "stop",
+        "controls",
+        say("The throttles turn it left for a rudder stick to the right."),
+        say("So it is after two motors, or their leads, were swapped. A gyro on them would spin it round."),
+        (Remedy("turn_over", say("Turn the rudder's share of the throttles over"), tuple(changes)),),
+        ("control.thrust_yaw",),
+    )

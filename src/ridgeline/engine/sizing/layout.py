@@ -10,8 +10,8 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import apply, put
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.balance_rules import levers_to
+from ridgeline.engine.advice.rate_rules import set_rates
 from ridgeline.engine.advice.spar_ways import with_sized_spars
-from ridgeline.engine.advice.stick_rules import set_rates
 from ridgeline.engine.advice.weight_rules import RULE_THRESHOLD
 from ridgeline.engine.geometry.reference import TAILS
 from ridgeline.engine.pipeline import Evaluator
@@ -24,6 +24,7 @@ from ridgeline.engine.sizing.drafts import Way, assembled, balance_of, drafted, 
 from ridgeline.engine.sizing.forms import FORM_WORDS
 from ridgeline.engine.sizing.held_together import usual_fastenings
 from ridgeline.engine.sizing.linkages import linked_up
+from ridgeline.engine.sizing.passing import passing_controls
 from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, sized, within_the_document
 from ridgeline.engine.sizing.stiffening import stiffened, tails_stiffened
 from ridgeline.engine.stages.balancing import Balance
@@ -194,6 +195,7 @@ def _balanced(wished: Brief, shelf: Shelf, way: Way, name: str, tell: Tell) -> D
     tell("holding it together")
     design = design.model_copy(update={"fastenings": usual_fastenings(design, trial(design))})
     tell("linking its controls")
+    design = passing_controls(design)
     before, design = design.parts, linked_up(design, trial, shelf)
     if design.parts != before:
         # Stronger servos weigh more.

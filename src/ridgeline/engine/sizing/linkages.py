@@ -23,6 +23,7 @@ from ridgeline.design.radio import Amount, Channel, Radio, Rate, StickName
 from ridgeline.design.shelf import Shelf
 from ridgeline.engine.aero.throws import share_of, travel
 from ridgeline.engine.build.seats import servo_mass
+from ridgeline.engine.controls.clearing import blocked
 from ridgeline.engine.controls.inverse import fitted, settings_for
 from ridgeline.engine.controls.linkage import Throw, travel_of
 from ridgeline.engine.controls.rods import guides_for
@@ -80,6 +81,8 @@ class Driven(NamedTuple):
     control: ControlSurface
     item: Item
     own: bool
+#: A horn that would stand inside a body is moved out by steps of this, m.
+_ASIDE = 0.005
 #: Horns rock on their bases by no more of the throw than this (chosen).
 _ROCKS = 0.06
 
@@ -273,6 +276,10 @@ def _linked(design: Design, row: Driven) -> Linkage:
         port="mirrored" if row.own else "joined" if _turn_alike(surface, row.control) else "opposed",
         hinge=Hinge(kind=hinge_kind(surface.built)),
     )
+    while blocked([(one, surface, row.control)], design.bodies) and out + _ASIDE < row.control.end:
+        # Beside the body: a horn inside it strikes its wall.
+        out = round(out + _ASIDE, 4)
+        one = one.model_copy(update={"out": out})
     wish = Throw(*travel(row.control, design.brief.purpose))
     mass = servo_mass(row.item) or _PLAIN
     own = next((arms, horns) for most, arms, horns in HOLES if mass <= most)

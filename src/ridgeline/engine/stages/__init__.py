@@ -3,6 +3,7 @@
 from ridgeline.engine.stages.balancing import balance
 from ridgeline.engine.stages.bearing import bearing
 from ridgeline.engine.stages.clearances import clearances
+from ridgeline.engine.stages.clearing import clearing
 from ridgeline.engine.stages.common import Last, Outcome
 from ridgeline.engine.stages.dragging import drag_list, polar
 from ridgeline.engine.stages.fastening import fastened
@@ -15,11 +16,13 @@ from ridgeline.engine.stages.harnessing import feeding, harnessing
 from ridgeline.engine.stages.linking import Followed, linking, moving
 from ridgeline.engine.stages.masses import extents, followed, loading, masses, seats
 from ridgeline.engine.stages.motions import motions
+from ridgeline.engine.stages.resting import resting
 from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.sideslip import sideslip
 from ridgeline.engine.stages.speeds import speeds
 from ridgeline.engine.stages.stability import lattice, stability
 from ridgeline.engine.stages.standing import standing, thrust_ratio
+from ridgeline.engine.stages.steering import steering
 from ridgeline.engine.stages.stick_angles import throws
 from ridgeline.engine.stages.sticking import effects, sticking
 from ridgeline.engine.stages.supplying import supplying
@@ -40,6 +43,7 @@ __all__ = [
     "bodies",
     "bracing",
     "clearances",
+    "clearing",
     "drag_list",
     "effects",
     "extents",
@@ -60,6 +64,7 @@ __all__ = [
     "moving",
     "polar",
     "pulling",
+    "resting",
     "seats",
     "shape",
     "sideslip",
@@ -67,6 +72,7 @@ __all__ = [
     "spread",
     "stability",
     "standing",
+    "steering",
     "sticking",
     "supplying",
     "throws",

@@ -248,6 +248,7 @@ class ControlsLinkageSheet(Sheet):
         rows = [
             Dimension("Wished up", f"{wished}.up", empty=lambda: row.wish.up),
             Dimension("Wished down", f"{wished}.down", empty=lambda: row.wish.down),
+            Dimension("Set at rest, down", f"{wished}.neutral"),
             one_of("Moved by", "kind", KINDS, "Moved otherwise"),
             *(Dimension(name, f"{base}.{field}") for name, field in LENGTHS),
             *(Dimension(name, f"{base}.{field}") for name, field in OF_KIND.get(row.linkage.kind, ())),

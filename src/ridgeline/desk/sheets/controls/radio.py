@@ -9,7 +9,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from ridgeline.design.paths import Change
-from ridgeline.design.radio import StickName
+from ridgeline.design.radio import Gyro, GyroAxis, StickName
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.paint import fit, heading, line, pen, rule, width_of, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
@@ -22,7 +22,7 @@ from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.handles import Handle
 from ridgeline.engine.advice.benched import LOST, WALKED, Benched, benched, noted, stands
 from ridgeline.engine.advice.linkage_rules import wrong_ways
-from ridgeline.engine.advice.stick_rules import set_rates
+from ridgeline.engine.advice.rate_rules import set_rates
 from ridgeline.engine.controls.sense import FOLLOWS
 from ridgeline.engine.sizing.linkages import usual_linkages
 from ridgeline.engine.stages.linked import Linking
@@ -164,7 +164,35 @@ class ControlsRadioSheet(Sheet):
         for k, channel in enumerate(radio.channels):
             if channel.mix and channel.mix[0].stick != "throttle":
                 rows.append(Dimension(f"{k + 1} {channel.name}: trim", f"radio.channels[{k}].sub_trim"))
-        return Selection("radio", tuple(rows))
+        return Selection("radio", (*rows, *self._gyro_rows()))
+
+    def _gyro_rows(self) -> tuple[Dimension, ...]:
+        """Return what is said of a gyro board: that there is one, how it is mounted, its sense and its gain."""
+        radio = self.store.design.radio
+        gyro = None if radio is None else radio.gyro
+        words = (("no", "none aboard"), ("yes", "aboard, upright"), ("over", "aboard, upside down"))
+        now = "no" if gyro is None else "over" if gyro.upside_down else "yes"
+
+        def take(value: str) -> None:
+            made = None if value == "no" else (gyro or Gyro()).model_copy(update={"upside_down": value == "over"})
+            self.store.put("radio.gyro", made, "A gyro board")
+
+        rows = [Dimension("Gyro board", read=lambda: now, choices=words, choose=take)]
+        if gyro is None:
+            return tuple(rows)
+        rows.append(Dimension("Gyro: gain", "radio.gyro.gain"))
+        for axis in gyro.axes:
+
+            def turn(value: str, axis: GyroAxis = axis) -> None:
+                others = tuple(one for one in gyro.reversed if one != axis)
+                self.store.put("radio.gyro.reversed", (*others, axis) if value == "over" else others, "Gyro's sense")
+
+            def sense(axis: GyroAxis = axis) -> str:
+                return "over" if axis in gyro.reversed else "plain"
+
+            rows.append(Dimension(f"Gyro: {axis}", read=sense, choose=turn,
+                                  choices=(("plain", "as it comes"), ("over", "turned over"))))  # fmt: skip
+        return tuple(rows)
 
     # -- drawing ------------------------------------------------------------------------------------------------------
 

@@ -65,6 +65,13 @@ def draw_answers(sheet: Sheet, p: QPainter, area: QRectF) -> float:
         _told(sheet, p, area.left() + _NAME, y, _held(sheet, elevator) + rest,
               "trim.thrust_elevator")  # fmt: skip
         y += _ROW
+    nose, roll = report.value("control.thrust_slip"), report.value("control.thrust_roll")
+    if nose is not None and roll is not None and y <= area.bottom():
+        units = sheet.store.units
+        told = f"nose {with_unit(nose, 'angle', units, 0)}, rolls {with_unit(roll, 'turn_rate', units, 0)}"
+        write(p, area.left(), y, "by thrust", LABEL, theme.inks.soft)
+        _told(sheet, p, area.left() + _NAME, y, told, "control.thrust_slip")
+        y += _ROW
     return y - _ROW
 
 
