@@ -26,6 +26,7 @@ _ACROSS, _ALONG = 9, 5
 _CUT, _CUT_AT_MOST = 0.001, 1 / 3
 #: An edge that only touches a plate does not pass through it.
 _EDGE = 1e-9
+_RIM_U, _RIM_V = np.array([-1.0, 1.0]), np.array([1.0, -1.0])
 
 
 class Moving(NamedTuple):
@@ -137,7 +138,8 @@ def _edges_through(ones: Array, others: Array) -> NDArray[np.bool_]:
     u = np.sum(start * across, axis=-1) / det
     v = np.sum(way * around, axis=-1) / det
     t = np.sum(second * around, axis=-1) / det
-    inside = (u > _EDGE) & (v > _EDGE) & (u + v < 1 - _EDGE) & (t > _EDGE) & (t < 1 - _EDGE)
+    # The diagonal that both triangles share belongs to the plate, its rim does not.
+    inside = (u > _EDGE * _RIM_U) & (v > _EDGE * _RIM_V) & (u + v < 1 - _EDGE) & (t > _EDGE) & (t < 1 - _EDGE)
     found: NDArray[np.bool_] = (inside & ~level).any(axis=(2, 3))
     return found
 
