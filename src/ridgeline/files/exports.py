@@ -15,6 +15,7 @@ from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
 from ridgeline.files.item_file import items_text
 from ridgeline.files.names import named, safe_name
+from ridgeline.files.radio_card import radio_card
 from ridgeline.files.report_file import figures_table, report_text
 from ridgeline.files.section_file import Ordering, section_text
 
@@ -67,6 +68,7 @@ EXPORTS: tuple[Export, ...] = (
     Export("items", "Table of items", _TABLE, lambda source: items_text(source.design.parts)),
     Export("figures", "Table of figures", _TABLE, lambda source: figures_table(source.report())),
     Export("report", "Figures and findings", (".json",), lambda source: report_text(source.report())),
+    Export("radio_card", "Radio card, to print", (".svg",), lambda source: radio_card(source.design, source.report())),
     Export("section", "Section, round the outline", _SECTION, _section("round"), of_surface=True),
     Export("section_halves", "Section, top then bottom", _SECTION, _section("blocks"), of_surface=True),
 )

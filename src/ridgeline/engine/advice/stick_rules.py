@@ -10,9 +10,12 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
 from ridgeline.design.radio import Amount, Channel, Radio, StickName
 from ridgeline.engine.advice.control_edits import angle, controls_of
+from ridgeline.engine.advice.linkage_edits import with_setting
 from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS
 from ridgeline.engine.aero.flap import deflection_for, effective_deflection
 from ridgeline.engine.aero.throws import share_of, travel
+from ridgeline.engine.controls.inverse import settings_for
+from ridgeline.engine.controls.linkage import Throw
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.engine.roots import root_in
@@ -114,6 +117,11 @@ def _apart(design: Design, report: Report, against: float) -> Iterator[Remedy]:
         told = round(more, 4), round(more / _OFFERED, 4)
         changes += [Change(f"surfaces[{i}].controls[{j}].up", told[0]),
                     Change(f"surfaces[{i}].controls[{j}].down", told[1])]  # fmt: skip
+        row = report.results.linking.of(control.id)
+        ways = settings_for(row.linkage, Throw(*told)) if row is not None else ()
+        if row is not None and ways:
+            # Other holes or another tooth may be what reaches it.
+            changes += with_setting(design, row, ways[0]).changes
     if told is None:
         return
     left = report.trial()(apply(design, changes)).value("control.adverse_yaw")
@@ -225,10 +233,9 @@ def _less_flap(design: Design, setting: float, roll: float) -> Iterator[Remedy]:
             if mix != channel.mix:
                 changes.append(Change(f"radio.channels[{k}].mix", mix))
     else:
-        for i, j, _surface, control in controls_of(design, ("flaperon",)):
-            down = travel(control, design.brief.purpose)[1]
-            share = share_of("flaperon", "flap")
-            changes.append(Change(f"surfaces[{i}].controls[{j}].down", round(down * (1 - share) + less, 4)))
+        for i, j, _surface, _control in controls_of(design, ("flaperon",)):
+            down = less / share_of("flaperon", "flap")
+            changes.append(Change(f"surfaces[{i}].controls[{j}].down", round(down, 4)))
     if changes:
         words = say("Let them down by {}: {} of the roll is left", angle(less, 0), Measured(_SET_LEFT, "fraction", 0))
         yield Remedy("less_flap", words, tuple(changes))

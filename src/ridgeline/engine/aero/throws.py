@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.engine.aero.airframe_lattice import FLAP_CONTROLS, PITCH_CONTROLS, ROLL_CONTROLS, YAW_CONTROLS
+from ridgeline.engine.aero.flap import deflection_for, effective_deflection
 
 #: Starting throws in degrees, each way (handbook of the trade §9): middle of the trainer's range; the second for
 #: aerobatics. Mixed surfaces share their travel between their two jobs.
@@ -76,6 +77,21 @@ def share_of(kind: str, stick: str) -> float:
     return _SHARES.get((kind, stick), 1.0)
 
 
+def as_one(up: float, down: float) -> float:
+    """Return the throw both ways that does as much as one up and one down, rad: a steep flap does less than its angle.
+
+    Parameters
+    ----------
+    up, down : float
+        rad.
+
+    Returns
+    -------
+    float
+    """
+    return up if up == down else deflection_for(0.5 * (effective_deflection(up) + effective_deflection(down)))
+
+
 def _least(values: Iterable[float]) -> float:
     return min(values, default=0.0)
 
@@ -98,7 +114,7 @@ def throws_of(surfaces: tuple[Surface, ...], purpose: str) -> Throws:
     def of(kinds: tuple[str, ...], job: str, way: int) -> float:
         return _least(travel(c, purpose)[way] * _SHARES.get((c.kind, job), 1.0) for c in controls if c.kind in kinds)
 
-    roll = 0.5 * (of(ROLL_CONTROLS, "roll", 0) + of(ROLL_CONTROLS, "roll", 1))
+    roll = as_one(of(ROLL_CONTROLS, "roll", 0), of(ROLL_CONTROLS, "roll", 1))
     yaw = 0.5 * (of(YAW_CONTROLS, "yaw", 0) + of(YAW_CONTROLS, "yaw", 1))
     return Throws(
         of(PITCH_CONTROLS, "pitch", 0), of(PITCH_CONTROLS, "pitch", 1), roll, yaw, of(FLAP_CONTROLS, "flap", 1)

@@ -6,7 +6,7 @@ from ridgeline.design.airframe import Surface
 from ridgeline.design.brief import Brief
 from ridgeline.design.radio import Radio, StickName
 from ridgeline.engine.aero.control_effects import Angles
-from ridgeline.engine.aero.throws import Throws, share_of, throws_of, travel
+from ridgeline.engine.aero.throws import Throws, as_one, share_of, throws_of, travel
 from ridgeline.engine.controls.sense import FOLLOWS, wanted
 from ridgeline.engine.stages.common import Last, Outcome
 from ridgeline.engine.stages.linked import Linking
@@ -39,7 +39,7 @@ def _linked_throws(linked: Linking, radio: Radio, wished: Throws) -> Throws:
     up_way = -1.0
     pitch_up = max(least("pitch", 1.0, up_way, 0.0), least("pitch", 1.0, -up_way, 0.0))
     pitch_down = max(least("pitch", -1.0, -up_way, 0.0), least("pitch", -1.0, up_way, 0.0))
-    roll = 0.5 * (least("roll", 1.0, -1.0, 0.0) + least("roll", 1.0, 1.0, 0.0))
+    roll = as_one(least("roll", 1.0, -1.0, 0.0), least("roll", 1.0, 1.0, 0.0))
     yaw = 0.5 * (max(least("yaw", 1.0, 1.0, 0.0), least("yaw", 1.0, -1.0, 0.0))
                  + max(least("yaw", -1.0, 1.0, 0.0), least("yaw", -1.0, -1.0, 0.0)))  # fmt: skip
     flap = least("flap", 1.0, 1.0, 0.0)
