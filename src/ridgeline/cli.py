@@ -42,6 +42,7 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     linkage.add_argument("file", help="a .ridge file, or demo:NAME")
     linkage.add_argument("control", help="id of the control, or its kind where there is one of that")
     linkage.add_argument("--set", dest="edits", action="append", default=[], metavar="PATH=VALUE")
+    linkage.add_argument("--like", default="", metavar="OTHER", help="take the throws of another design")
     linkage.add_argument("--json", action="store_true")
     stock = commands.add_parser("stock", help="try every stock as the spar of a wing, the lightest that holds first")
     stock.add_argument("file", help="a .ridge file, or demo:NAME")
@@ -277,6 +278,8 @@ def _linkage(options: argparse.Namespace) -> int:
     if row is None:
         known = ", ".join(f"{r.control.id} ({called(design.surfaces[r.surface], r.control)})" for r in linking.rows)
         raise DesignError("CONTROL", f"“{options.control or ''}”", f"the id of a linked control: {known or 'none is'}")
+    if options.like:
+        return _like(options, design, linking)
     if options.json:
         print(linkage_text(design, row), end="")
         return 0
@@ -285,6 +288,24 @@ def _linkage(options: argparse.Namespace) -> int:
         for turn, angle in zip(side.travel.turns[::6], side.travel.motion.surface[::6], strict=True):
             stands = "binds" if angle != angle else with_unit(float(angle), "angle")
             print(f"  servo {with_unit(float(turn), 'angle'):>8}   trailing edge down {stands:>8}")
+    return 0
+
+
+def _like(options: argparse.Namespace, design: Any, linking: Any) -> int:
+    """Print what gives every control the throws of another design."""
+    from ridgeline.engine.advice.alike import throws_like
+    from ridgeline.engine.pipeline import evaluate
+    from ridgeline.files.design_file import load
+    from ridgeline.units import with_unit
+
+    other = load(options.like)
+    found = throws_like(design, linking, other, evaluate(other).results.linking)
+    for one in found.rows:
+        up, down = (with_unit(angle, "angle") for angle in one.throw)
+        reached = "" if one.reached else "   no hole here reaches that"
+        print(f"{one.surface.name}: {one.control.kind:12} {up:>8} up {down:>8} down{reached}")
+    for change in found.changes:
+        print(f"  --set {change.path}={change.value}")
     return 0
 
 

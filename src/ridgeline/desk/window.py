@@ -36,6 +36,7 @@ from ridgeline.desk.surface_edits import ADDED_SURFACES, SURFACE_EDITS, add_surf
 from ridgeline.desk.text_choice import choose_text_size, fill_text_sizes
 from ridgeline.desk.text_size import SIZES
 from ridgeline.desk.theme import theme
+from ridgeline.desk.throws_from import ask_throws
 from ridgeline.desk.title_block import HEIGHT as TITLE_HEIGHT
 from ridgeline.desk.title_block import MARGIN_WIDTH, TitleBlock
 from ridgeline.desk.top_bar import BAR, TopBar
@@ -207,6 +208,7 @@ class Window(Desk):
         self._action(edit, "Redo", "Ctrl+Shift+Z", self.store.redo)
         edit.addSeparator()
         self._action(edit, "Scale the airframe", "", self.ask_scale)
+        self._action(edit, "Throws of another design…", "", partial(ask_throws, self, self.store))
         adding = edit.addMenu("Add a surface")
         for words, role in ADDED_SURFACES:
             adding.addAction(words).triggered.connect(lambda _=False, r=role: self._add_surface(r))

@@ -62,6 +62,11 @@ def draw_curve(sheet: Sheet, p: QPainter, row: LinkedControl, area: QRectF) -> N
     write(p, box.right(), box.bottom() + 18, ends[1], LABEL, inks.soft, align="right")
 
 
+def loads_tall(rows: int) -> int:
+    """Return how tall a list of so many controls is, px."""
+    return rows * _ROW
+
+
 def draw_loads(
     sheet: Sheet, p: QPainter, linking: Linking, shown: LinkedControl | None, area: QRectF
 ) -> list[tuple[Any, str]]:

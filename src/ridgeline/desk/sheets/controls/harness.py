@@ -25,7 +25,7 @@ from ridgeline.engine.stages.harnessing import Wired
 from ridgeline.units import with_unit
 
 #: How wide the right column is, and on a narrow sheet, px; how tall the straightened lead is; rows of the lists.
-_COLUMN, _COLUMN_NARROW, _NARROW, _STRIP, _ROW = 320, 262, 700, 118, 20
+_COLUMN, _COLUMN_NARROW, _NARROW, _STRIP, _ROW = 320, 262, 700, 132, 20
 #: A press this near to a lead chooses it, px.
 _NEAR = 7.0
 _SIDES = {"starboard": "stbd.", "port": "port"}
@@ -191,7 +191,7 @@ class ControlsHarnessSheet(Sheet):
         heading(p, area.left(), area.top() + 16, area.width(), "Straightened", f"{name}, {symbol}", strong=False)
         reach = max(run.long + SLACK, run.own + run.extension) * 1.04
         scale = area.width() / reach
-        top = area.top() + 34
+        top = area.top() + 44
         way = QRectF(area.left(), top, run.long * scale, 12)
         p.fillRect(way, brush_of(inks.predicted, 120))
         slack = QRectF(way.right(), top, SLACK * scale, 12)
@@ -216,7 +216,7 @@ class ControlsHarnessSheet(Sheet):
         if run.parted:
             write(p, area.left(), y + 30, "a plug at the root: the wing comes off", LABEL, inks.soft)
         step = nice_step(reach * factor, 8)
-        ruler(p, QRectF(area.left(), area.bottom() - 20, area.width(), 14), 0.0, reach * factor, step, box=False)
+        ruler(p, QRectF(area.left(), area.bottom() - 34, area.width(), 16), 0.0, reach * factor, step, box=False)
 
     def _draw_channels(self, p: QPainter, area: QRectF) -> float:
         inks, design, wired, shown = theme.inks, self.store.design, self.wired, self.run
@@ -276,12 +276,13 @@ class ControlsHarnessSheet(Sheet):
             line(p, area.left() + gives * scale, y - 4, area.left() + gives * scale, y + 18, inks.ink, 2)
         ruler(p, QRectF(area.left(), y + 16, area.width(), 14), 0.0, most, nice_step(most, 4), box=False)
         y += 48
-        x = area.left()
-        for words, key in ((f"at work {typical:.2f}", "radio.supply_typical"),
-                           (f"all moving {moving:.2f}", "radio.supply_moving"),
-                           (f"one stalled {stalled:.2f} A", "radio.supply_stalled")):  # fmt: skip
-            x += self.written(p, x, y, words, key, LABEL, inks.ink) + 12
-        return y
+        each = area.width() / 3
+        for k, (words, value, key) in enumerate((("at work", typical, "radio.supply_typical"),
+                                                 ("all moving", moving, "radio.supply_moving"),
+                                                 ("one stalled", stalled, "radio.supply_stalled"))):  # fmt: skip
+            write(p, area.left() + k * each, y, words, LABEL, inks.soft)
+            self.written(p, area.left() + k * each, y + 16, f"{value:.2f} A", key, VALUE, inks.ink)
+        return y + 16
 
     def _draw_list(self, p: QPainter, area: QRectF, wired: Wired) -> None:
         """List what is to be bought, and how far signal and power stay apart."""

@@ -16,7 +16,8 @@ from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.drawing import draw_aircraft, fitted, joined_points, path_in
 from ridgeline.desk.paint import fit, heading, outline, rule, write
 from ridgeline.desk.sheets.base import PAD, Sheet
-from ridgeline.desk.sheets.controls.at_work import draw_curve, draw_loads
+from ridgeline.desk.sheets.controls.at_work import draw_curve, draw_loads, loads_tall
+from ridgeline.desk.sheets.controls.giving import draw_giving
 from ridgeline.desk.sheets.controls.linkage_fields import FACINGS, FINER, HINGES, KINDS, LENGTHS, OF_KIND, PORTS
 from ridgeline.desk.sheets.controls.true_size import (
     Frame,
@@ -303,6 +304,8 @@ class ControlsLinkageSheet(Sheet):
         top = room.bottom() + 26
         rule(p, PAD, top - 16, self.width() - 2 * PAD)
         self._places += draw_loads(self, p, self.linking, row, QRectF(PAD, top, room.width(), self.height() - top - 8))
+        under = top + 72 + loads_tall(len(self.linking.rows))
+        draw_giving(self, p, row, QRectF(PAD, under, room.width(), self.height() - under - 8))
         self._draw_key(p, QRectF(right.left(), top - 4, right.width(), self.height() - top - 4))
 
     def _told(self, row: LinkedControl) -> Told:
