@@ -161,8 +161,10 @@ def test_booms_grow_with_what_hangs_on_them():
 # -- sizes ----------------------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("purpose", ["trainer", "slow", "sport", "speed", "camera"])
-@pytest.mark.parametrize("ceiling", [0.25, 0.8, 3.0])
+@pytest.mark.parametrize(
+    ("purpose", "ceiling"),
+    [("trainer", 0.25), ("slow", 0.25), ("sport", 0.8), ("trainer", 0.8), ("speed", 3.0), ("camera", 3.0)],
+)
 def test_the_wing_is_sized_near_what_the_aircraft_will_weigh(purpose, ceiling):
     wishes = brief(purpose=purpose, ceiling=ceiling, span_limit=4.0)
     plan, mass = plan_of(wishes), sized_for(wishes)
@@ -338,8 +340,11 @@ def test_every_way_to_build_is_offered_with_its_mass():
 # -- constants that nothing else would miss ---------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("layout", ["conventional", "biplane", "canard", "swept"])
-@pytest.mark.parametrize("controls", ["rudder_elevator", "aileron_elevator", "full_house"])
+@pytest.mark.parametrize(
+    ("layout", "controls"),
+    [("conventional", "rudder_elevator"), ("conventional", "full_house"), ("biplane", "aileron_elevator"),
+     ("canard", "full_house"), ("swept", "aileron_elevator")],
+)  # fmt: skip
 def test_the_estimate_counts_the_servos_that_are_laid_out(layout, controls):
     purpose = "tailless" if layout == "swept" else "sport"
     asked = brief(purpose=purpose, ceiling=1.0, layout=layout, controls=controls)

@@ -20,7 +20,7 @@ from ridgeline.files.report_file import as_data
 from strategies import designs
 
 
-@settings(max_examples=90)
+@settings(max_examples=60)
 @given(designs())
 def test_any_design_gives_finite_figures_or_the_reason_why_not(design):
     report = evaluate(design)
@@ -36,7 +36,7 @@ def test_any_design_gives_finite_figures_or_the_reason_why_not(design):
         assert "nan" not in words.lower() and "inf " not in words.lower() and "{" not in words
 
 
-@settings(max_examples=40)
+@settings(max_examples=24)
 @given(designs())
 def test_every_remedy_of_any_design_can_be_applied_and_does_not_break_it(design):
     trial = Evaluator()

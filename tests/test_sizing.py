@@ -101,9 +101,13 @@ def test_every_purpose_lays_out_an_airframe_that_balances_and_flies(purpose):
     assert rail.rail.front <= rail.x - rail.rail.item_length / 2 + 1e-9
 
 
-@pytest.mark.parametrize("build", ["foam_board", "extruded_foam", "printed_foaming", "printed_plain"])
-@pytest.mark.parametrize("tail", ["conventional", "v_tail"], ids=str)
-@pytest.mark.parametrize("launch", ["hand", "wheels"])
+@pytest.mark.parametrize(
+    ("build", "tail", "launch"),
+    [("foam_board", "v_tail", "hand"), ("foam_board", "conventional", "wheels"), ("extruded_foam", "v_tail", "wheels"),
+     ("extruded_foam", "conventional", "hand"), ("printed_foaming", "v_tail", "hand"),
+     ("printed_foaming", "conventional", "wheels"), ("printed_plain", "v_tail", "wheels"),
+     ("printed_plain", "conventional", "hand")],
+)  # fmt: skip
 def test_any_build_tail_and_launch_lays_out_a_valid_design(build, tail, launch):
     brief = start_brief(Brief(build_method=build, layout=tail, launch=launch, payload=0.05), "sport")
     design = lay_out(brief, SHELF)

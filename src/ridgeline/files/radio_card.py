@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import textwrap
 from datetime import date
 from xml.sax.saxutils import escape
@@ -14,7 +15,6 @@ from ridgeline.engine.report import Report
 from ridgeline.engine.stages.linked import LinkedControl
 from ridgeline.errors import DesignError
 from ridgeline.typed import short
-from ridgeline.units import with_unit
 
 #: A card as wide as a postcard; rows, columns and margins, mm; and letters, mm.
 _WIDE, _ROW, _EDGE, _SIZE, _HEAD = 148.0, 5.6, 8.0, 3.2, 5.2
@@ -153,7 +153,7 @@ def _does(design: Design, row: LinkedControl, stick: StickName) -> str:
                 "down" if way > 0 else "up")  # fmt: skip
             ways.append(f"{hand}{row.control.kind} {turned}")
     angle = row.sides[0].angle(row.linkage, design.radio, {stick: 1.0}) if design.radio is not None else 0.0
-    return (", ".join(ways) + f" {with_unit(abs(angle), 'angle', decimals=0)}") if ways else ""
+    return (", ".join(ways) + f" {math.degrees(abs(angle)):.0f}°") if ways else ""
 
 
 def _drawn(lines: list[_Line]) -> str:

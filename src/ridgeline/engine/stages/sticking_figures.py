@@ -109,7 +109,7 @@ def turn_figures(found: Sticks, full: Answering, radio: Radio | None) -> list[Fi
         def load(e: float, a: float, d: float, C_L: float, n_s: float, V: float, r: float = 1.0) -> float:
             return Pull(a, d, C_L, V, pull.chord, n_s).load(e * r)
 
-        figures.append(derive(TURNS[0], "{a}·{C_L}·(n − 1) + {d}·(g/{V})·(n − 1/n)·c̄/2V = {e}, no more than {n_s}",
+        figures.append(derive(TURNS[0], "{a}·{C_L}·(n − 1) + {d}·(g/{V})·(n − 1/n)·c/(2·{V}) = {e}, no more than {n_s}",
                               load, terms, source=_SOURCE, note="in a level turn, all of the throw"))  # fmt: skip
         for key, high in ((TURNS[1], True), (TURNS[2], False)):
             figures.append(_radius(key, terms, load, rate_of(radio, "pitch", high=high)))
