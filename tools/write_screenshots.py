@@ -35,9 +35,8 @@ def _matched(window: Any) -> None:
     window.sheet.pin(5)
 
 
-def _measured(window: Any) -> None:
-    window.sheet.run()
-    window.sheet.finish_now()
+def _stick(window: Any) -> None:
+    window.sheet.move(roll=1.0, pitch=0.4)
 
 
 def _gallery(window: Any) -> None:
@@ -67,12 +66,12 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("power", "power", _nothing),
     ("power_match", "power.match", _matched),
     ("power_flight", "power.flight", _nothing),
-    ("power_bench", "power.bench", _measured),
     ("controls", "controls", _nothing),
+    ("controls_radio", "controls.radio", _stick),
+    ("controls_harness", "controls.harness", _nothing),
     ("structure", "structure", _nothing),
     ("structure_twist", "structure.twist", _nothing),
     ("structure_joints", "structure.joints", _pressed),
-    ("structure_stock", "structure.stock", _nothing),
     ("working", "power", _working),
 )
 
