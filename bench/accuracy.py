@@ -21,13 +21,16 @@ import numpy as np
 
 from bench_points import points, told
 from light_aircraft import AIRCRAFT, TURNING_ROLLS, derivatives_of, roll_by_turn_of
+from ridgeline.design.linkage import Linkage
 from ridgeline.design.paths import apply
 from ridgeline.design.power import Propeller
 from ridgeline.engine.aero.derivatives import derivatives
 from ridgeline.engine.aero.lattice import Sheet, Solver, build
-from ridgeline.engine.aero.lifting import Scale
+from ridgeline.engine.aero.lifting import Scale, induced_yaw, lateral, longitudinal
 from ridgeline.engine.aero.sections import thin_airfoil
 from ridgeline.engine.bands import BAND
+from ridgeline.engine.controls.hinge_moment import hinge_coefficients
+from ridgeline.engine.controls.lines import other_line
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.propeller import law_of
 from ridgeline.engine.sizing.layout import lay_out
@@ -213,9 +216,35 @@ def _structure() -> Iterator[Case]:
         yield Case("edge crush, Pa", what, "closed form", edge_crush(40.0, wide, 0.005), 0.004e6, printed, source)
 
 
+def _controls() -> Iterator[Case]:
+    """Yaw of the wing's lift against an elliptic wing's series, hinge moments and lines against what is printed."""
+    aspect = 6.0
+    out = 0.5 * np.sin(np.linspace(0, math.pi / 2, 33))
+    chord = np.maximum(4 / (math.pi * aspect) * np.sqrt(1 - (2 * out) ** 2), 1e-3)
+    leading = np.column_stack([-0.25 * chord, out, np.zeros_like(out)])
+    lattice = Solver(build([Sheet(leading, chord, np.zeros_like(out), True)], 1, 40)).lattice
+    first = np.unique(lattice.strip, return_index=True)[1]
+    theta = np.arccos(np.clip(2 * lattice.middle[first, 1], -1, 1))
+    even, odd = np.sin(theta)[lattice.strip], np.sin(2 * theta)[lattice.strip]
+    scale = Scale(1 / aspect, 1.0, 1 / aspect, np.zeros(3))
+    exact = -3 * longitudinal(lattice, even, scale).lift * lateral(lattice, odd, scale).roll / (math.pi * aspect)
+    yaw = induced_yaw(lattice, even, odd, scale)
+    told = "Glauert: −3 C_L C_l/(π A)"
+    yield Case("yaw of lift", "elliptic wing, A 6", "closed form", yaw, 0.02 * exact, exact, told)
+    source = "handbook, second part §17, as printed"
+    for share, alpha, delta in ((0.15, -0.427, -0.903), (0.25, -0.565, -0.944), (0.40, -0.745, -1.013)):
+        found = hinge_coefficients(share)
+        yield Case("hinge moment", f"C_hα at {share:g}", "closed form", found.alpha, 1e-3, alpha, source)
+        yield Case("hinge moment", f"C_hδ at {share:g}", "closed form", found.delta, 1e-3, delta, source)
+    one = Linkage(control="c1", kind="pull_pull", arm=0.012, horn=0.012, ahead=0.4, up=0.0, horn_ahead=-0.003)
+    slack = float(other_line(one, [0.5, -0.5]).mean())
+    exact = 2 * 0.003 * (1 - math.cos(0.5))
+    yield Case("slack of lines, m", "holes 3 mm behind", "closed form", slack, 0.1 * exact, exact, source)
+
+
 def cases() -> list[Case]:
     """Return every comparison."""
-    return [*_power(), *_propellers(), *_wings(), *_sections(), *_aircraft(), *_builds(), *_structure()]
+    return [*_power(), *_propellers(), *_wings(), *_sections(), *_aircraft(), *_builds(), *_structure(), *_controls()]
 
 
 def coverage(found: list[Case]) -> dict[str, tuple[int, int, float]]:

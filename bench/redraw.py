@@ -1,4 +1,4 @@
-"""How often a sheet is redrawn while a hand drags: a tip on the Shape, one of 2 000 masses on the Weights; offscreen.
+"""How often a sheet is redrawn while a hand drags: a tip, one of 2 000 masses, a servo, a horn, a stick; offscreen.
 
 Each step is evaluation, layout and painting together.
 
@@ -64,7 +64,7 @@ def time_drag(window: Window, handle: QWidget, what: str) -> None:
 
 
 def main() -> None:
-    """Drag the wing tip of the demo, and one mass among two thousand."""
+    """Drag the wing tip of the demo, one mass among two thousand, a linkage and a stick."""
     prepare("light")
     design = load("demo:whimbrel")
     window = open_window(design, "shape")
@@ -74,6 +74,11 @@ def main() -> None:
     window.store.select("parts[1]")
     QApplication.processEvents()
     time_drag(window, window.sheet.mass_side, "a mass dragged among 2 017 items")  # type: ignore[attr-defined]
+    for name, handle in (("a servo", "servo_handle"), ("a horn's hole", "horn_handle")):
+        window = open_window(design, "controls")
+        time_drag(window, getattr(window.sheet, handle), f"{name} of a linkage")
+    window = open_window(design, "controls.radio")
+    time_drag(window, window.sheet.right, "a stick")  # type: ignore[attr-defined]
 
 
 if __name__ == "__main__":

@@ -8,7 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ridgeline.design.linkage import Linkage
+from ridgeline.design.parts import Servo
 from ridgeline.design.paths import Change, apply, put
+from ridgeline.engine.advice.servo_rules import quick_enough
 from ridgeline.engine.controls.lines import (
     other_line,
     preload_for,
@@ -16,6 +18,7 @@ from ridgeline.engine.controls.lines import (
     spring_left,
     spring_moment,
 )
+from ridgeline.engine.controls.servo import seconds_per_60
 from ridgeline.engine.controls.yielding import (
     arm_bend,
     base_for,
@@ -24,8 +27,9 @@ from ridgeline.engine.controls.yielding import (
     rod_stretch,
     torque_twist,
 )
-from ridgeline.engine.pipeline import evaluate
+from ridgeline.engine.pipeline import Evaluator, evaluate
 from ridgeline.files.design_file import load
+from ridgeline.library import shipped_shelf
 
 HERON = load("demo:heron")
 
@@ -202,3 +206,48 @@ def test_random_linkages_of_every_kind_give_finite_figures():
             value = report.value(f"controls.{ident}.{field}")
             assert value is None or math.isfinite(value)
         assert all(math.isfinite(float(v)) for row in report.results.linking.rows for v in row.given)
+
+
+# -- servos that are quick, and come back -----------------------------------------------------------------------------
+
+
+def test_speed_steps_and_centring_are_those_of_servo_and_linkage():
+    report = evaluate(HERON)
+    row = report.results.linking.rows[0]
+    ident, first = row.control.id, row.sides[0]
+    turn = max(abs(first.low), abs(first.high))
+    item = next(i for i in HERON.parts if i.id == row.linkage.servo)
+    wanted = math.degrees(turn) / 60 * item.servo.seconds_per_60_deg
+    assert report.value(f"controls.{ident}.time") == pytest.approx(wanted)
+    assert report.value(f"controls.{ident}.steps") == pytest.approx(512 * turn / row.linkage.travel)
+    ratio = abs(float(np.interp(0.0, first.travel.turns, first.travel.motion.ratio)))
+    assert report.value(f"controls.{ident}.centring") == pytest.approx(math.radians(0.45) * ratio + row.play / 2)
+
+
+@given(st.floats(0.001, 0.2))
+def test_servos_are_about_as_quick_as_their_class(mass):
+    seconds = seconds_per_60(Servo(), mass)
+    assert 0.09 <= seconds <= 0.16
+    assert seconds_per_60(Servo(seconds_per_60_deg=0.3), mass) == 0.3
+
+
+def test_the_classes_of_the_shelf_are_as_quick_as_their_mass_says():
+    for servo in shipped_shelf().servos:
+        plain = seconds_per_60(Servo(), servo.mass)
+        assert servo.seconds_per_60_deg == pytest.approx(plain, rel=0.25)
+
+
+def test_a_slow_servo_is_told_and_the_quicker_one_keeps_up():
+    k = next(k for k, i in enumerate(HERON.parts) if i.id == HERON.linkages[0].servo)
+    slow = put(HERON, f"parts[{k}].servo.seconds_per_60_deg", 0.9)
+    ident = HERON.linkages[0].control
+    report = Evaluator(stock=shipped_shelf)(slow)
+    found = next(f for f in report.findings if f.key == f"controls.slow.{ident}")
+    row = report.results.linking.of(ident)
+    assert found.level == "look" and report.value(f"controls.{ident}.time") > quick_enough(report, row)
+    # Half of the time in which it rolls 45°, no more than 0.4 s.
+    assert quick_enough(report, row) == pytest.approx(
+        min(0.5 * math.radians(45) / report.value("control.roll_rate"), 0.4))  # fmt: skip
+    after = Evaluator(stock=shipped_shelf)(apply(slow, found.remedies[0].changes))
+    assert not [f for f in after.findings if f.key.startswith("controls.slow")]
+    assert after.value(f"controls.{ident}.servo_share") <= 0.5

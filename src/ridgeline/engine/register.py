@@ -47,8 +47,12 @@ ROD_LENGTH = Family("controls.", "id", Entry("Rod", "length", "between its holes
 CONTROL_PLAY = Family("controls.", "id", Entry("Free play", "angle", "of a control"), ".play")
 DIFFERENTIAL = Family("controls.", "id", Entry("Differential", "ratio", "up over down"), ".differential")
 CONTROL_GIVE = Family("controls.", "id", Entry("Control gives", "angle", "pushed back by the air of a dive"), ".give")
+CONTROL_TIME = Family("controls.", "id", Entry("Time to full throw", "seconds", "from neutral, in cruise"), ".time")
+CONTROL_CENTRE = Family("controls.", "id", Entry("Comes back within", "angle", "of its neutral"), ".centring")
+CONTROL_STEPS = Family("controls.", "id", Entry("Steps to full throw", "count", "of the radio, from neutral"), ".steps")
 CONTROL_FIGURES = (
     CONTROL_UP, CONTROL_DOWN, SERVO_SHARE, HINGE_MOMENT, ROD_LENGTH, CONTROL_PLAY, DIFFERENTIAL, CONTROL_GIVE,
+    CONTROL_TIME, CONTROL_CENTRE, CONTROL_STEPS,
 )  # fmt: skip
 FAMILIES = (GROUP_MASS, JOINT_SHARE, *CONTROL_FIGURES)
 

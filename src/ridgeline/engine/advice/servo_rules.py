@@ -12,9 +12,10 @@ from ridgeline.design.paths import Change, apply
 from ridgeline.engine.advice.gain import mass_gained
 from ridgeline.engine.advice.linkage_edits import control_path, with_setting
 from ridgeline.engine.controls.inverse import settings_for
-from ridgeline.engine.controls.servo import PLANNED, stall_torque
+from ridgeline.engine.controls.sense import FOLLOWS
+from ridgeline.engine.controls.servo import PLANNED, seconds_per_60, stall_torque
 from ridgeline.engine.phrase import Measured, say
-from ridgeline.engine.register import SERVO_SHARE
+from ridgeline.engine.register import CONTROL_TIME, SERVO_SHARE
 from ridgeline.engine.report import Finding, Level, Remedy, Report
 from ridgeline.engine.sizing.linkages import HOLES, passing, with_servo
 from ridgeline.engine.stages.linked import LinkedControl, Linking
@@ -25,6 +26,9 @@ from ridgeline.engine.stages.linking import EFFICIENCY
 _IDLE, _SAVES = 0.20, 0.003
 #: Throws are not cut below this, degrees, and no dive below so many cruises (chosen).
 _LEAST_THROW, _OVER_CRUISE = 4.0, 1.2
+#: A control reaches full throw within the first, s, however slow the aircraft; no servo need be quicker than the second
+#: (chosen).
+_SLOWEST, _QUICKEST = 0.40, 0.10
 #: Tries of a slower dive.
 _TRIES = 5
 
@@ -54,6 +58,7 @@ def of_servo(design: Design, report: Report, row: LinkedControl, name: str) -> I
     reason = say("{} about the hinge at {} is {} at the servo, which stalls at {}; half of that is planned on.",
                  Measured(row.moment, "torque", 2), dive, Measured(row.torque, "torque", 2),
                  Measured(row.stall or 0.0, "torque", 2))  # fmt: skip
+    yield from _slow(design, report, row, name)
     if share > PLANNED * (1 + 1e-6):
         level: Level = "stop" if share > 1 else "look"
         yield Finding(key, level, "controls",
@@ -67,6 +72,56 @@ def of_servo(design: Design, report: Report, row: LinkedControl, name: str) -> I
                           say(f"{name}: its servo works at {{}} of stall.", Measured(share, "fraction", 0)),
                           say("A lighter one would do."), ways,
                           figures)  # fmt: skip
+
+
+def quick_enough(report: Report, row: LinkedControl) -> float:
+    """Return the time in which a control must reach full throw, s: half of that in which it rolls 45°, within limits.
+
+    Parameters
+    ----------
+    report : Report
+    row : LinkedControl
+
+    Returns
+    -------
+    float
+    """
+    rate = report.value("control.roll_rate")
+    if "roll" not in FOLLOWS[row.control.kind] or not rate:
+        return _SLOWEST
+    return min(max(0.5 * math.radians(45.0) / abs(rate), _QUICKEST), _SLOWEST)
+
+
+def _slow(design: Design, report: Report, row: LinkedControl, name: str) -> Iterator[Finding]:
+    """Say when a servo is slower than the aircraft it turns."""
+    takes, most = report.value(CONTROL_TIME.key(row.control.id)), quick_enough(report, row)
+    if takes is None or takes <= most:
+        return
+    yield Finding(
+        f"controls.slow.{row.control.id}",
+        "look",
+        "controls",
+        say(f"{name}: its servo takes {{}} to full throw.", Measured(takes, "seconds")),
+        say("{} would keep up with how quickly it answers.", Measured(most, "seconds")),
+        partial(_quicker, design, report, row, most / takes),
+        (CONTROL_TIME.key(row.control.id),),
+    )
+
+
+def _quicker(design: Design, report: Report, row: LinkedControl, less: float) -> Iterator[Remedy]:
+    """Offer the lightest servo that is quick and strong enough, and holes that ask for less of its turn."""
+    place = _item(design, row)
+    if place is None:
+        return
+    now = design.parts[place].servo
+    mass = 0.01 if now is None or now.mass is None else now.mass
+    seconds = less * seconds_per_60(now or Servo(), mass)
+    for servo in _passing(report, _torque_of_item(report, row)):
+        if seconds_per_60(servo, servo.mass or 0.01) <= seconds:
+            way = _fit(design, report, row, servo)
+            if way is not None:
+                yield way
+            return
 
 
 def _item(design: Design, row: LinkedControl) -> int | None:

@@ -163,20 +163,22 @@ def rooms(ones: Array, others: Array) -> Array:
     return np.where(crossing(ones, others), 0.0, apart)
 
 
-def meetings(moving: Sequence[Moving]) -> tuple[Meeting, ...]:
+def meetings(moving: Sequence[Moving], swung: Sequence[Array] | None = None) -> tuple[Meeting, ...]:
     """Return the controls of different surfaces that rub at some ends of their travels and not at rest.
 
     Parameters
     ----------
     moving : sequence of Moving
         Of all surfaces, both sides.
+    swung : sequence of ndarray, optional
+        Their plates at both ends and neutral, where these are known.
 
     Returns
     -------
     tuple of Meeting
         The worst of each pair.
     """
-    swung = [plates(one, one.angles) for one in moving]
+    swung = [plates(one, one.angles) for one in moving] if swung is None else swung
     boxes = [_box(rows) for rows in swung]
     found = []
     for i, j in combinations(range(len(moving)), 2):
@@ -222,7 +224,10 @@ def _near(one: tuple[Array, Array], other: tuple[Array, Array]) -> bool:
     return bool(np.all(one[0] <= other[1]) and np.all(other[0] <= one[1]))
 
 
-def struck(moving: Sequence[Moving], discs: Sequence[tuple[float, float, float]], radius: float) -> tuple[Struck, ...]:
+def struck(
+    moving: Sequence[Moving], discs: Sequence[tuple[float, float, float]], radius: float,
+    swung: Sequence[Array] | None = None,
+) -> tuple[Struck, ...]:  # fmt: skip
     """Return the controls that come within reach of a turning propeller.
 
     Parameters
@@ -232,16 +237,20 @@ def struck(moving: Sequence[Moving], discs: Sequence[tuple[float, float, float]]
         Middles of the propellers, m.
     radius : float
         m.
+    swung : sequence of ndarray, optional
+        As of `meetings`.
 
     Returns
     -------
     tuple of Struck
     """
     found = []
-    for one in moving:
+    if not discs:
+        return ()
+    for one, rows_of in zip(moving, [None] * len(moving) if swung is None else swung, strict=True):
         worst: Struck | None = None
-        swung = plates(one, one.angles) if discs else np.zeros((0, _ALONG, _ACROSS, 3))
-        for (angle, swing), (x, y, z) in product(zip(one.angles, swung, strict=False), discs):
+        swings = plates(one, one.angles) if rows_of is None else rows_of
+        for (angle, swing), (x, y, z) in product(zip(one.angles, swings, strict=True), discs):
             rows = swing.reshape(-1, 3)
             # Crossing the disc's plane counts wherever a row goes from before it to behind it.
             reach = np.hypot(rows[:, 1] - y, rows[:, 2] - z)

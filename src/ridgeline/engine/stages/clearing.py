@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.axes import all_discs
 from ridgeline.design.power import PowerTrain
-from ridgeline.engine.controls.clearing import Blocked, Meeting, Moving, Struck, blocked, meetings, struck
+from ridgeline.engine.controls.clearing import Blocked, Meeting, Moving, Struck, blocked, meetings, plates, struck
 from ridgeline.engine.controls.sense import SideName
 from ridgeline.engine.stages.common import Outcome
 from ridgeline.engine.stages.linked import Linking
@@ -35,4 +35,5 @@ def clearing(
     discs = () if power is None else all_discs(power)
     radius = 0.0 if power is None else 0.5 * power.propeller.diameter
     horns = [(row.linkage, surfaces[row.surface], row.control) for row in linked.rows if row.linkage.kind != "direct"]
-    return Outcome(Cleared(meetings(moving), struck(moving, discs, radius), blocked(horns, bodies)))
+    swung = [plates(one, one.angles) for one in moving]
+    return Outcome(Cleared(meetings(moving, swung), struck(moving, discs, radius, swung), blocked(horns, bodies)))

@@ -33,11 +33,14 @@ from ridgeline.engine.controls.linkage import (
 from ridgeline.engine.controls.sense import channel_of, pulse
 from ridgeline.engine.controls.servo import stall_torque
 from ridgeline.engine.controls.yielding import given_way
-from ridgeline.engine.figures import absent
+from ridgeline.engine.figures import Figure, absent
 from ridgeline.engine.register import (
+    CONTROL_CENTRE,
     CONTROL_DOWN,
     CONTROL_GIVE,
     CONTROL_PLAY,
+    CONTROL_STEPS,
+    CONTROL_TIME,
     CONTROL_UP,
     DIFFERENTIAL,
     HINGE_MOMENT,
@@ -58,7 +61,7 @@ Array = NDArray[np.float64]
 #: What of a servo's torque reaches the control: the rest is friction in holes (second part of the handbook §17).
 EFFICIENCY = 0.9
 _OF_MOVING = (CONTROL_UP, CONTROL_DOWN, CONTROL_PLAY, ROD_LENGTH, DIFFERENTIAL)
-_OF_LOADS = (HINGE_MOMENT, SERVO_SHARE, CONTROL_GIVE)
+_OF_LOADS = (HINGE_MOMENT, SERVO_SHARE, CONTROL_GIVE, CONTROL_TIME, CONTROL_CENTRE, CONTROL_STEPS)
 NOT_LINKED = "nothing is said of what moves it"
 
 
@@ -67,18 +70,37 @@ class Followed:
 
     def __init__(self) -> None:
         self._rows: dict[str, tuple[tuple[object, ...], LinkedControl]] = {}
+        self._shapes: dict[str, Surface] = {}
+        self._figures: dict[str, tuple[object, list[Figure]]] = {}
 
     def row(
         self, one: Linkage, radio: Radio | None, index: int, control: ControlSurface, surfaces: tuple[Surface, ...],
         purpose: str,
     ) -> LinkedControl:  # fmt: skip
         """Return a linkage over its travel."""
-        inputs = (one, radio, index, control, surfaces[index], purpose)
+        surface = surfaces[index]
+        inputs = (one, radio, index, control, surface.mirrored, purpose)
         before = self._rows.get(one.id)
         if before is None or not all(a is b or a == b for a, b in zip(before[0], inputs, strict=True)):
             before = inputs, _followed(one, radio, index, control, surfaces, purpose)
             # A new table each time: a copy of this memory keeps what it knew.
             self._rows = {**self._rows, one.id: before}
+            self._shapes = {**self._shapes, one.id: surface}
+        elif self._shapes.get(one.id) is not surface:
+            # The chord at the control is all that a surface of another shape changes.
+            before = before[0], replace(before[1], air=_on_hinge(one, surface, control, 0.0))
+            self._rows = {**self._rows, one.id: before}
+            self._shapes = {**self._shapes, one.id: surface}
+        return before[1]
+
+
+    def figures(self, row: LinkedControl) -> list[Figure]:
+        """Return the figures of a linkage as it moves: none of them hangs on the air."""
+        key = self._rows[row.linkage.id][0]
+        before = self._figures.get(row.linkage.id)
+        if before is None or before[0] is not key:
+            before = key, moved_figures(row)
+            self._figures = {**self._figures, row.linkage.id: before}
         return before[1]
 
 
@@ -96,7 +118,7 @@ def moving(
     )
     linked = {row.control.id for row in rows}
     bare = tuple(control for _k, control in controls.values() if control.id not in linked)
-    figures = [figure for row in rows for figure in moved_figures(row)]
+    figures = [figure for row in rows for figure in known.figures(row)]
     figures += [absent(family.key(control.id), NOT_LINKED) for control in bare for family in _OF_MOVING]
     return Outcome(Linking(rows, bare), tuple(figures))
 

@@ -15,11 +15,15 @@ from ridgeline.engine.controls.linkage import (
     arm_radius,
     bars,
 )
+from ridgeline.engine.controls.servo import DEAD_BAND, STEPS, seconds_per_60
 from ridgeline.engine.figures import Figure, Put, absent, derive
 from ridgeline.engine.register import (
+    CONTROL_CENTRE,
     CONTROL_DOWN,
     CONTROL_GIVE,
     CONTROL_PLAY,
+    CONTROL_STEPS,
+    CONTROL_TIME,
     CONTROL_UP,
     DIFFERENTIAL,
     HINGE_MOMENT,
@@ -124,6 +128,50 @@ def _give_figure(row: LinkedControl) -> Figure:
                   source=_SOURCE)  # fmt: skip
 
 
+def handy_figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]]) -> list[Figure]:
+    """Give how quickly a control is thrown, how truly it comes back, and in how many steps it goes.
+
+    Parameters
+    ----------
+    row : LinkedControl
+    weighed : dict
+        Items and the mass of one of them, kg, by id.
+
+    Returns
+    -------
+    list of Figure
+    """
+    ident, first, one = row.control.id, row.sides[0], row.linkage
+    item = weighed.get(one.servo)
+    turn = max(abs(first.low), abs(first.high))
+    ratio = abs(float(np.nan_to_num(np.interp(0.0, first.travel.turns, first.travel.motion.ratio), nan=1.0)))
+    if item is None or item[0].servo is None:
+        time = absent(CONTROL_TIME.key(ident), "no servo is named for it")
+    else:
+        told = item[0].servo.seconds_per_60_deg is not None
+        seconds = seconds_per_60(item[0].servo, item[1])
+        time = derive(
+            CONTROL_TIME.key(ident), "{t}/60°·{s}", lambda t, s: t / math.radians(60.0) * s,
+            {"t": Put(turn, "the servo's turn to full throw", "angle"),
+             "s": Put(seconds, "it takes for 60°", "seconds", (0.10 if told else 0.25) / BAND * seconds)},
+            source=_SOURCE, note="without a load: half as long again at a third of its stall",
+        )  # fmt: skip
+    centre = derive(
+        CONTROL_CENTRE.key(ident), "{d}·{r} + {p}/2", lambda d, r, p: d * r + 0.5 * p,
+        {"d": Put(DEAD_BAND, "a servo's dead band", "angle", 0.5 / BAND * DEAD_BAND),
+         "r": Put(ratio, "turn of the control over that of the servo", "ratio"),
+         "p": Put(row.play, "free play", "angle", 0.5 / BAND * row.play)},
+        source=_SOURCE,
+    )  # fmt: skip
+    steps = derive(
+        CONTROL_STEPS.key(ident), "{n}/2·{t}/{f}", lambda n, t, f: n / 2 * t / f,
+        {"n": Put(float(STEPS), "steps of a radio end to end", "count"),
+         "t": Put(turn, "the servo's turn to full throw", "angle"), "f": Put(one.travel, "at full pulse", "angle")},
+        source=_SOURCE,
+    )  # fmt: skip
+    return [time, centre, steps]
+
+
 def load_figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]], *, known: bool) -> list[Figure]:
     """Give the hinge moment of a linkage, and what its servo works at.
 
@@ -143,7 +191,8 @@ def load_figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]], *, 
     ident = row.control.id
     if not known:
         why = "its dive speed is not known"
-        return [absent(family.key(ident), why) for family in (HINGE_MOMENT, SERVO_SHARE, CONTROL_GIVE)]
+        found = [absent(family.key(ident), why) for family in (HINGE_MOMENT, SERVO_SHARE, CONTROL_GIVE)]
+        return [*found, *handy_figures(row, weighed)]
     air = row.air
     able = KEPT * air.coefficient * air.pressure * air.area * air.chord
     angle = max(row.moment / air.halves - air.rub, 0.0) / able if able > 0 else 0.0
@@ -160,6 +209,7 @@ def load_figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]], *, 
     found = [derive(HINGE_MOMENT.key(ident), "{n}·({k}·{C}·{d}·{q}·{S}·{c} + {f})",
                     lambda n, k, C, d, q, S, c, f: n * (k * C * d * q * S * c + f), terms, source=_SOURCE)]  # fmt: skip
     found.append(_give_figure(row))
+    found += handy_figures(row, weighed)
     item = weighed.get(row.linkage.servo)
     if row.stall is None or item is None or item[0].servo is None:
         return [*found, absent(SERVO_SHARE.key(ident), "no servo is named for it")]

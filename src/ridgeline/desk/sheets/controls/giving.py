@@ -10,7 +10,7 @@ from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.advice.line_rules import MUCH, TOLD
 from ridgeline.engine.controls.linkage import neutral_shift
-from ridgeline.engine.register import CONTROL_GIVE
+from ridgeline.engine.register import CONTROL_CENTRE, CONTROL_GIVE, CONTROL_STEPS, CONTROL_TIME
 from ridgeline.engine.stages.linked import LinkedControl
 from ridgeline.units import with_unit
 
@@ -70,6 +70,11 @@ def _setting(sheet: Sheet, row: LinkedControl) -> list[str]:
     rod, tooth = neutral_shift(one)
     said = [f"{with_unit(0.001, 'length', units)} more rod sets it {with_unit(rod, 'angle', units, 1)}, "
             f"a tooth {with_unit(tooth, 'angle', units, 1)}"]  # fmt: skip
+    time, steps = (sheet.store.report.value(family.key(row.control.id)) for family in (CONTROL_TIME, CONTROL_STEPS))
+    centre = sheet.store.report.value(CONTROL_CENTRE.key(row.control.id))
+    if time is not None and steps is not None and centre is not None:
+        said.append(f"full throw in {with_unit(time, 'seconds', units)} and {steps:.0f} steps, "
+                    f"back within {with_unit(centre, 'angle', units, 1)}")  # fmt: skip
     if one.kind == "pull_pull":
         slack, tight = (with_unit(value, "length", units, 1) for value in row.slack)
         said.append(f"the other line: {slack} slack, {tight} too short at worst")
