@@ -273,3 +273,14 @@ def test_what_is_told_of_a_lead_can_be_taken_back():
 def test_one_lead_an_item():
     with pytest.raises(Exception, match="one lead"):
         apply(WHIMBREL, [Change("radio.leads", (Lead(of="i1"), Lead(of="i1")))])
+
+
+def test_the_supply_turns_into_heat_what_it_does_not_give():
+    report = evaluate(WHIMBREL)
+    load = report.value("radio.supply_typical")
+    assert report.value("radio.bec_heat") == pytest.approx(5 * load * (1 / 0.85 - 1))
+    linear = evaluate(put(WHIMBREL, "power.esc.bec_linear", True))
+    volts = float(np.max(linear.results.standing.chain.open_circuit))
+    assert linear.value("radio.bec_heat") == pytest.approx((volts - 5) * load)
+    none = evaluate(put(WHIMBREL, "power.esc.bec_current", 0.0))
+    assert none.figures["radio.bec_heat"].value is None

@@ -163,3 +163,15 @@ def test_samples_have_the_rates_that_suit_and_others_are_told(name):
 def test_linked_as_usual_throttle_and_flaps_start_unmixed():
     usual = usual_linkages(AVOCET)
     assert all(len({p.stick for p in c.mix}) == len(c.mix) for c in usual.radio.channels)
+
+
+def test_the_elevator_for_flaps_is_solved_at_three_speeds():
+    report = evaluate(flapped())
+    rows = report.results.sticking.flapped
+    speeds = [speed for speed, _angle in rows]
+    assert speeds[0] == pytest.approx(1.3 * report.value("speed.stall"))
+    assert speeds == sorted(speeds) and speeds[-1] == pytest.approx(report.value("speed.cruise"))
+    # The flow is linear but for the height of the balance point: near the one value of the figure.
+    for _speed, angle in rows:
+        assert angle == pytest.approx(report.value("flap.elevator"), rel=0.2)
+    assert evaluate(TURNSTONE).results.sticking.flapped == ()

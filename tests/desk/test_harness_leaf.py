@@ -124,6 +124,18 @@ def test_rates_are_set_for_the_field_by_one_press(leaf):
     assert sheet.rates_button.isVisible(), "another field asks for others"
 
 
+def test_low_rates_are_seen_on_the_aircraft_and_in_the_table(leaf):
+    _window, sheet = leaf("controls.radio", "turnstone")
+    sheet.move(pitch=1.0)
+    high = sheet.grab().toImage()
+    assert sheet.rate_button.isVisible() and not sheet.low
+    press(sheet.rate_button)
+    assert sheet.low and sheet.grab().toImage() != high
+    press(sheet.rate_button)
+    assert not sheet.low
+    sheet.grab()
+
+
 def test_what_the_sticks_do_opens_its_working(leaf):
     window, sheet = leaf("controls.radio", "turnstone")
     for key in ("control.roll_rate", "control.adverse_yaw", "control.turn_radius", "trim.thrust_elevator"):

@@ -154,7 +154,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("linking", stages.linking, ("moving", "surfaces", "parts", "masses", "bearing", "beams", "air")),
     Stage("clearing", stages.clearing, ("moving", "surfaces", "bodies", "power")),
     Stage("harness", stages.harnessing, ("radio", "parts", "surfaces", "bodies", "power", "masses", "moving")),
-    Stage("feeding", stages.feeding, ("parts", "masses", "linking")),
+    Stage("feeding", stages.feeding, ("parts", "masses", "linking", "power", "standing")),
     Stage(
         "supplying",
         stages.supplying,

@@ -185,6 +185,7 @@ REGISTER: dict[str, Entry] = {
     "radio.supply_typical": Entry("Receiver supply at work", "current", "receiver, and all servos as they work"),
     "radio.supply_moving": Entry("Receiver supply, all moving", "current", "each against what it bears in a dive"),
     "radio.supply_stalled": Entry("Receiver supply, one stalled", "current", "all at work, and the largest stalled"),
+    "radio.bec_heat": Entry("Receiver supply, heat", "power", "of the controller's supply, servos at work"),
     "harness.shortest_margin": Entry("Spare lead", "length", "left of the scarcest lead over its way and its slack"),
     "harness.mass": Entry("Extension leads", "mass", "all that is plugged in between servos and receiver"),
     "harness.apart": Entry("Signal from power", "length", "the nearest a signal lead comes to one of motor or pack"),

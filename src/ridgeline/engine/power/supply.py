@@ -167,6 +167,10 @@ def gauge_for(current: float) -> int:
     return max((g for g, most in WIRE_CURRENT.items() if most >= current), default=min(WIRE_CURRENT))
 
 
+#: What a switching supply gives of what it takes (typical, ± 6 %).
+SWITCHING = 0.85
+
+
 def linear_heat(volts: Any, load: float) -> Any:
     """Return what a linear supply burns at work, W.
 

@@ -16,11 +16,12 @@ from ridgeline.design.radio import Radio
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.controls.harness import APART, PLUGS, SLACK, Y_LEAD, Near, Run, along, laid, nearest, power_ways
 from ridgeline.engine.controls.sense import SideName
-from ridgeline.engine.figures import Figure, Put, absent, derive
-from ridgeline.engine.power.supply import RECEIVER, Draw, draw_of
+from ridgeline.engine.figures import Figure, Put, absent, derive, put
+from ridgeline.engine.power.supply import RECEIVER, RECEIVER_VOLTS, SWITCHING, Draw, draw_of
 from ridgeline.engine.stages.common import Outcome
 from ridgeline.engine.stages.linked import Linking
 from ridgeline.engine.stages.masses import Masses
+from ridgeline.engine.stages.standing import Standing
 
 _SOURCE = "docs/theory.md §14"
 _SUPPLY = ("radio.supply_typical", "radio.supply_moving", "radio.supply_stalled")
@@ -95,15 +96,40 @@ def harnessing(
     return Outcome(wired, _leads(wired))
 
 
-def feeding(parts: tuple[Item, ...], mass: Masses, found: Linking) -> Outcome[Draws]:
-    """Add up what the receiver supply bears."""
+def feeding(
+    parts: tuple[Item, ...], mass: Masses, found: Linking, power: PowerTrain | None, standing: Standing | None
+) -> Outcome[Draws]:
+    """Add up what the receiver supply bears, and what it burns."""
     draws = tuple(
         (item.id, draw_of(item.servo, abs(float(m)) / item.count))
         for item, m in zip(parts, mass.expected, strict=True)
         if item.servo is not None
         for _ in range(item.count)
     )
-    return Outcome(draws, _supply(draws, found))
+    figures = _supply(draws, found)
+    return Outcome(draws, (*figures, _heat(figures[0], power, standing)))
+
+
+def _heat(typical: Figure, power: PowerTrain | None, standing: Standing | None) -> Figure:
+    """Give what the controller's supply turns into heat with the servos at work."""
+    key = "radio.bec_heat"
+    if typical.value is None:
+        return absent(key, typical.why_not)
+    if power is None or standing is None or power.esc.bec_current <= 0:
+        return absent(key, "no controller gives the receiver its current")
+    load = put(typical, "receiver supply at work")
+    if power.esc.bec_linear:
+        volts = float(np.max(standing.chain.open_circuit))
+        return derive(
+            key, "({U} − 5 V)·{i}", lambda U, i: (U - RECEIVER_VOLTS) * i,
+            {"U": Put(volts, "volts of the full pack", "voltage", 0.02 * volts), "i": load},
+            source="handbook of the trade §14", note="a linear supply burns what it does not need",
+        )  # fmt: skip
+    return derive(
+        key, "5 V·{i}·(1/{e} − 1)", lambda i, e: RECEIVER_VOLTS * i * (1 / e - 1),
+        {"i": load, "e": Put(SWITCHING, "what a switching supply gives of what it takes", "fraction", 0.04)},
+        source="handbook of the trade §14",
+    )  # fmt: skip
 
 
 class _Apart(NamedTuple):

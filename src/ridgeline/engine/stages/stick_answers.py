@@ -41,7 +41,8 @@ class Sticks:
     """What each stick does, in cruise and near the stall, and what rates would suit.
 
     ``alike`` is the roll stick near the stall with up and down alike for the same roll, None without a roll stick;
-    ``pull`` what a pull takes in cruise, with ``up`` rad of it there; ``sticks`` those that move something.
+    ``pull`` what a pull takes in cruise, with ``up`` rad of it there; ``flapped`` speeds, m/s, and the elevator, rad,
+    that the flaps ask for there.
     """
 
     cruise: tuple[Answer, ...]
@@ -53,6 +54,7 @@ class Sticks:
     proposed: Proposed
     sideways: tuple[Sideways, Sideways]
     span: float
+    flapped: tuple[tuple[float, float], ...]
 
     def of(self, stick: str, *, slow: bool = False) -> Answer | None:
         """Return the answer to a stick, None where it moves nothing."""

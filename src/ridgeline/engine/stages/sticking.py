@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import NamedTuple
 
 from ridgeline.design.airframe import Surface
@@ -86,7 +87,10 @@ def sticking(
     rate = None if roll is None else roll * 2 * cruise / model.scale.span
     full = Answering(pull, up, flare, approach, rate, model.scale.span, cruise)
     suits = proposed(full, brief.purpose, brief.field, tuple(one.stick for one in standing))
-    found = Sticks(fast, near, alike, standing, pull, up, suits, by, model.scale.span)
+    lifts = [(v, at.lift(v)) for v in (APPROACH * speed.stall, 0.5 * (APPROACH * speed.stall + cruise), cruise)]
+    flapped = () if flap is None else tuple(_flapped(at, flap.setting, *one) for one in lifts)
+    found = Sticks(fast, near, alike, standing, pull, up, suits, by, model.scale.span,
+                   tuple(one for one in flapped if one is not None))  # fmt: skip
     figures = (*adverse_figures(found, by[1]), *turn_figures(found, full, radio), left_figure(handled, flap))
     return Outcome(found, figures)
 
@@ -140,6 +144,19 @@ def _alike(one: Standing, effects: ControlEffects) -> Standing:
         even = 0.5 * (effective_deflection(right) - effective_deflection(left))
         angles[ident] = (deflection_for(even), -deflection_for(even))
     return Standing(one.stick, angles, effects.of(angles))
+
+
+def _flapped(at: _Place, setting: float, speed: float, c_l: float) -> tuple[float, float] | None:
+    """Return a speed, m/s, and the elevator that holds the nose there as the flaps go down at the same lift, rad."""
+    model, balanced = at.model, at.balanced
+    if model.flap is None:
+        return None
+    small = effective_deflection(setting)
+    zero = model.found.zero
+    down = replace(zero, lift=zero.lift + model.flap.lift * small, pitch=zero.pitch + model.flap.pitch * small)
+    flapped = replace(model, found=replace(model.found, zero=down))
+    before, after = (trim(one, c_l, balanced.cg_fraction, balanced.shift, balanced.height) for one in (model, flapped))
+    return None if before is None or after is None else (speed, after.control - before.control)
 
 
 def _pull(at: _Place, handled: Handling, speed: Speeds) -> tuple[Pull | None, float, float, float]:

@@ -13,7 +13,7 @@ from ridgeline.design.airframe import Surface
 from ridgeline.design.axes import cut_at
 from ridgeline.design.document import Design
 from ridgeline.design.hinges import hinge_share
-from ridgeline.design.radio import StickName
+from ridgeline.design.radio import Radio, StickName
 from ridgeline.desk.drawing import View, draw_aircraft, fitted, panel_point
 from ridgeline.desk.paint import hatch, outline, path_of
 from ridgeline.desk.sheets.controls.stick_table import angle_of
@@ -26,10 +26,11 @@ _MOVED = math.radians(0.5)
 
 
 def draw_behind(
-    p: QPainter, design: Design, here: Benched, sticks: Mapping[StickName, float], room: QRectF, asked: int
-) -> None:
+    p: QPainter, design: Design, here: Benched, radio: Radio, sticks: Mapping[StickName, float], room: QRectF,
+    asked: int,
+) -> None:  # fmt: skip
     """Draw the aircraft from behind as the sticks have it; the output that is asked about stands out."""
-    inks, radio = theme.inks, given(design.radio)
+    inks = theme.inks
     view = fitted(design, "front", room.adjusted(10, 8, -10, -8))
     draw_aircraft(p, design, view, fill=inks.paper)
     for k, one in enumerate(here.outputs):

@@ -282,6 +282,12 @@ class ControlsHarnessSheet(Sheet):
                                                  ("one stalled", stalled, "radio.supply_stalled"))):  # fmt: skip
             write(p, area.left() + k * each, y, words, LABEL, inks.soft)
             self.written(p, area.left() + k * each, y + 16, f"{value:.2f} A", key, VALUE, inks.ink)
+        heat = report.value("radio.bec_heat")
+        if heat is not None:
+            told = with_unit(heat, "power", self.store.units)
+            told = f"the supply turns {told} into heat"
+            self.written(p, area.left(), y + 36, told, "radio.bec_heat", LABEL, inks.soft)
+            return y + 36
         return y + 16
 
     def _draw_list(self, p: QPainter, area: QRectF, wired: Wired) -> None:

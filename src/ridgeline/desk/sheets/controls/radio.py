@@ -9,12 +9,13 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from ridgeline.design.paths import Change
-from ridgeline.design.radio import Gyro, GyroAxis, StickName
+from ridgeline.design.radio import StickName
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.paint import fit, heading, line, pen, rule, width_of, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.controls.behind import draw_behind
-from ridgeline.desk.sheets.controls.stick_table import Cell, counted, draw_table
+from ridgeline.desk.sheets.controls.gyro_rows import gyro_rows
+from ridgeline.desk.sheets.controls.stick_table import Cell, at_rate, counted, draw_table
 from ridgeline.desk.sheets.controls.walking import Question, answered, further, questions
 from ridgeline.desk.sheets.controls.what_sticks_do import draw_answers, draw_rates
 from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
@@ -55,6 +56,9 @@ class ControlsRadioSheet(Sheet):
         self.usual_button.clicked.connect(self._link_as_usual)
         self.flap_button = RuledButton(self, "Flaps down")
         self.flap_button.clicked.connect(self._turn_flaps)
+        self.low = False
+        self.rate_button = RuledButton(self, "Low rates")
+        self.rate_button.clicked.connect(self._turn_rates)
         self.walk_button = RuledButton(self, "Walk round it")
         self.walk_button.clicked.connect(self._turn_walk)
         self.rates_button = RuledButton(self, "As this field asks")
@@ -98,6 +102,11 @@ class ControlsRadioSheet(Sheet):
     def _turn_flaps(self) -> None:
         self.sticks["flap"] = 0.0 if self.sticks["flap"] else 1.0
         self.flap_button.say("Flaps up" if self.sticks["flap"] else "Flaps down")
+        self.update()
+
+    def _turn_rates(self) -> None:
+        self.low = not self.low
+        self.rate_button.say("High rates" if self.low else "Low rates")
         self.update()
 
     def _set_rates(self) -> None:
@@ -164,35 +173,7 @@ class ControlsRadioSheet(Sheet):
         for k, channel in enumerate(radio.channels):
             if channel.mix and channel.mix[0].stick != "throttle":
                 rows.append(Dimension(f"{k + 1} {channel.name}: trim", f"radio.channels[{k}].sub_trim"))
-        return Selection("radio", (*rows, *self._gyro_rows()))
-
-    def _gyro_rows(self) -> tuple[Dimension, ...]:
-        """Return what is said of a gyro board: that there is one, how it is mounted, its sense and its gain."""
-        radio = self.store.design.radio
-        gyro = None if radio is None else radio.gyro
-        words = (("no", "none aboard"), ("yes", "aboard, upright"), ("over", "aboard, upside down"))
-        now = "no" if gyro is None else "over" if gyro.upside_down else "yes"
-
-        def take(value: str) -> None:
-            made = None if value == "no" else (gyro or Gyro()).model_copy(update={"upside_down": value == "over"})
-            self.store.put("radio.gyro", made, "A gyro board")
-
-        rows = [Dimension("Gyro board", read=lambda: now, choices=words, choose=take)]
-        if gyro is None:
-            return tuple(rows)
-        rows.append(Dimension("Gyro: gain", "radio.gyro.gain"))
-        for axis in gyro.axes:
-
-            def turn(value: str, axis: GyroAxis = axis) -> None:
-                others = tuple(one for one in gyro.reversed if one != axis)
-                self.store.put("radio.gyro.reversed", (*others, axis) if value == "over" else others, "Gyro's sense")
-
-            def sense(axis: GyroAxis = axis) -> str:
-                return "over" if axis in gyro.reversed else "plain"
-
-            rows.append(Dimension(f"Gyro: {axis}", read=sense, choose=turn,
-                                  choices=(("plain", "as it comes"), ("over", "turned over"))))  # fmt: skip
-        return tuple(rows)
+        return Selection("radio", (*rows, *gyro_rows(self.store)))
 
     # -- drawing ------------------------------------------------------------------------------------------------------
 
@@ -207,7 +188,10 @@ class ControlsRadioSheet(Sheet):
         self._place_sticks()
         first, second = self._pads()
         flaps = any("flap" in FOLLOWS[row.control.kind] for row in self.linking.rows)
-        self.flap_button.setGeometry(int(first.left()), int(second.bottom() + 26), int(2 * _PAD + _APART), 24)
+        self.flap_button.setGeometry(int(first.left()), int(second.bottom() + 26), _PAD, 24)
+        self.rate_button.setGeometry(int(second.left()), int(second.bottom() + 26), _PAD, 24)
+        radio = self.store.design.radio
+        self.rate_button.setVisible(said and radio is not None and bool(radio.rates))
         self.flap_button.setVisible(said and flaps)
 
     def _arrange_walk(self, *, said: bool) -> None:
@@ -236,19 +220,19 @@ class ControlsRadioSheet(Sheet):
             words = "Say how the servos move the controls: what every stick does is shown once it is said."
             write(p, PAD, 72, fit(words, self.width() - 2 * PAD), VALUE, theme.inks.soft)
             return
-        heading(p, PAD, 52, wide, "From behind", "as the sticks stand")
+        heading(p, PAD, 52, wide, "From behind", "low rates" if self.low else "as the sticks stand")
         # What is asked is not shown: the answer is the aircraft's.
         asked = self.asking[0].cell if self.asking else None
         room = QRectF(PAD, 64, wide, self._picture)
-        draw_behind(
-            p, self.store.design, here, {} if asked else self.sticks, room, -1 if asked is None else asked.output
-        )
+        rated = at_rate(radio, high=not self.low or asked is not None)
+        sticks = {} if asked else self.sticks
+        draw_behind(p, self.store.design, here, rated, sticks, room, -1 if asked is None else asked.output)
         self._draw_sticks(p)
         self._draw_strip(p, wide, here)
         top = 64 + self._picture + self._strip + 4
         told = wrap(_CARE, wide, LABEL)
         table = QRectF(PAD, top, wide, self.height() - top - 12 - 14 * len(told))
-        self._cells = draw_table(self, p, table, here, {} if self.asking else self.sticks, asked)
+        self._cells = draw_table(self, p, table, here, {} if self.asking else self.sticks, asked, rated)
         for k, words in enumerate(reversed(told)):
             write(p, PAD, self.height() - 8 - 14 * k, words, LABEL, theme.inks.soft)
         self._draw_under(p, self._draw_channels(p))

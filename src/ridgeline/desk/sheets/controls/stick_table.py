@@ -49,9 +49,19 @@ def angle_of(one: Movable, radio: Radio, sticks: Mapping[StickName, float]) -> f
     return 0.0 if one.row is None or one.moved is None else one.moved.angle(one.row.linkage, radio, sticks)
 
 
+def at_rate(radio: Radio, *, high: bool) -> Radio:
+    """Return a radio whose rates stand as they are switched."""
+    if high:
+        return radio
+    rates = tuple(rate.model_copy(update={"high": rate.low}) for rate in radio.rates)
+    found: Radio = radio.model_copy(update={"rates": rates})
+    return found
+
+
 def draw_table(
-    sheet: Sheet, p: QPainter, area: QRectF, here: Benched, live: Mapping[StickName, float], asked: Cell | None
-) -> list[tuple[QRectF, Cell]]:
+    sheet: Sheet, p: QPainter, area: QRectF, here: Benched, live: Mapping[StickName, float], asked: Cell | None,
+    radio: Radio,
+) -> list[tuple[QRectF, Cell]]:  # fmt: skip
     """Draw what each stick at full does to everything; return where each is pressed."""
     inks = theme.inks
     rows = rows_of(here)
@@ -80,7 +90,7 @@ def draw_table(
         for k in range(len(here.outputs)):
             rect = QRectF(first + k * each, y + 1, each, tall - 1)
             places.append((rect, Cell(k, stick)))
-            _draw_cell(sheet, p, rect, here, Cell(k, stick))
+            _draw_cell(sheet, p, rect, here, Cell(k, stick), radio)
             if asked == Cell(k, stick):
                 outline(p, _box_path(rect.adjusted(1, 1, -1, -1)), inks.live, 1.6)
         y += tall
@@ -93,11 +103,10 @@ def _box_path(rect: QRectF) -> QPainterPath:
                     (rect.left(), rect.bottom())])  # fmt: skip
 
 
-def _draw_cell(sheet: Sheet, p: QPainter, rect: QRectF, here: Benched, cell: Cell) -> None:
+def _draw_cell(sheet: Sheet, p: QPainter, rect: QRectF, here: Benched, cell: Cell, radio: Radio) -> None:
     """Draw what a stick does to one output, and its box where that is to be seen."""
     inks, design, units = theme.inks, sheet.store.design, sheet.store.units
-    one, radio = here.outputs[cell.output], design.radio
-    assert radio is not None
+    one = here.outputs[cell.output]
     middle, centre = rect.center().y(), rect.center().x()
     lost = cell.stick == LOST
     right = 0 if lost else int(here.wanted[cell.output, WALKED.index(cell.stick)])

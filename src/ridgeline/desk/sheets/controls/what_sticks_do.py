@@ -108,7 +108,10 @@ def _words(sheet: Sheet, sticks: Sticks, stick: StickName, *, short: bool) -> tu
     if stick == "flap" and elevator is not None:
         left = sheet.store.report.value("flap.roll_left")
         kept = (f"leaves {100 * left:.0f} % of roll", "flap.roll_left") if left is not None else ("", None)
-        return (f"{_held(sheet, elevator)} holds", "flap.elevator"), kept
+        ends = [angle for _speed, angle in sticks.flapped] or [elevator]
+        low, high = (with_unit(abs(value), "angle", sheet.store.units, 1) for value in (min(ends), max(ends)))
+        held = _held(sheet, elevator) if low == high else f"elevator {low} to {high}"
+        return (f"{held} holds", "flap.elevator"), kept
     return None
 
 
