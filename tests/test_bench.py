@@ -53,7 +53,7 @@ def test_rows_without_noise_give_what_turns_the_propeller_back(train):
     assert whole[0] == pytest.approx(whole[1], rel=0.05)
 
 
-def inside_share(train, rows_of, seeds=80):
+def inside_share(train, rows_of, seeds=100):
     """Return, for each constant, the share of seeds whose band holds the truth."""
     inside = np.zeros(len(bench.NAMES))
     for seed in range(seeds):

@@ -188,6 +188,8 @@ def test_the_largest_gain_leaves_45_degrees(power):
     crossing_at = gain / math.pi * power
     assert math.degrees(math.pi / 2 - crossing_at * (SERVO_LAG + BOARD_LAG)) == pytest.approx(45.0)
     assert math.isinf(most_gain(0.0))
+    # 60 ms of servo and board.
+    assert most_gain(100.0) == pytest.approx(math.pi / 4 / 0.06 * math.pi / 100)
 
 
 def test_too_much_gain_is_told_and_the_gain_offered_is_steady():

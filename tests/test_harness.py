@@ -17,7 +17,6 @@ from ridgeline.engine.controls.harness import (
     APART,
     AT_PLUG,
     FARTHEST,
-    PLUGS,
     SLACK,
     STOCK,
     Y_LEAD,
@@ -141,7 +140,7 @@ def test_told_lengths_are_kept_and_may_be_too_short():
     usual = laid(item, 0.009, "starboard", 0, None, (0.0, 0.0, 0.0), None)
     # 800 mm and 50 of slack, with 200 of its own: the next that is sold is a metre.
     assert usual.extension == pytest.approx(1.0) and usual.margin == pytest.approx(0.35)
-    assert usual.mass == pytest.approx(0.009 * 1.0 + PLUGS)
+    assert usual.mass == pytest.approx(0.009 * 1.0 + 0.0012)
 
 
 # -- nearness ---------------------------------------------------------------------------------------------------------
@@ -185,6 +184,15 @@ def test_every_lead_of_every_sample_reaches_and_its_figures_add_up(name):
     assert report.value("radio.supply_stalled") == pytest.approx(RECEIVER + working - largest.working + largest.stalled)
     moving = report.value("radio.supply_moving")
     assert report.value("radio.supply_typical") - 1e-9 <= moving <= RECEIVER + math.fsum(d.stalled for d in draws)
+
+
+def test_all_moving_each_draws_by_what_it_bears():
+    report = evaluate(load("demo:heron"))
+    shares = {row.linkage.servo: row.share for row in report.results.linking.rows}
+    total = RECEIVER
+    for ident, draw in report.results.feeding:
+        total += max(draw.working, draw.stalled * (0.15 + 0.85 * shares.get(ident, 0.0)))
+    assert report.value("radio.supply_moving") == pytest.approx(total)
 
 
 def test_leads_keep_to_the_wall_away_from_power(wired):

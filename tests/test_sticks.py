@@ -19,7 +19,6 @@ from ridgeline.engine.controls.rates import ACROSS, Answering, proposed
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.stages.stick_angles import angles_for
 from ridgeline.engine.stages.stick_answers import turns
-from ridgeline.engine.stages.sticking_figures import SLOW
 from ridgeline.files.design_file import load
 from ridgeline.library import gallery_names
 
@@ -184,7 +183,7 @@ def test_the_nose_goes_against_the_turn_and_more_so_near_the_stall(reports):
         _design, report = reports[name]
         sticks = report.results.sticking
         cruise, slow = sticks.of("roll"), sticks.of("roll", slow=True)
-        assert slow.speed == pytest.approx(SLOW * report.value("speed.stall"))
+        assert slow.speed == pytest.approx(1.1 * report.value("speed.stall"))
         assert 0 < -cruise.turned.swing < -slow.turned.swing
         assert report.value("control.adverse_yaw") == pytest.approx(-slow.turned.swing)
         span = report.value("wing.span")
@@ -193,6 +192,15 @@ def test_the_nose_goes_against_the_turn_and_more_so_near_the_stall(reports):
         # Before the nose has swung it rolls as the handling says.
         rate = cruise.turned.first * 2 * cruise.speed / span
         assert rate == pytest.approx(report.value("control.roll_rate"), rel=0.02)
+
+
+def test_the_bands_of_yaw_and_turns_are_a_third_and_an_eighth(reports):
+    _design, report = reports["whimbrel"]
+    share = {key: 1.645 * report.figures[key].sigma / report.value(key)
+             for key in ("control.adverse_yaw", "control.turn_radius_low", "control.roll_slow")}  # fmt: skip
+    assert share["control.adverse_yaw"] == pytest.approx(0.33, abs=0.05)
+    assert share["control.turn_radius_low"] == pytest.approx(0.17, abs=0.06)
+    assert share["control.roll_slow"] == pytest.approx(0.31, abs=0.06)
 
 
 def test_differential_brings_the_nose_round(reports):
