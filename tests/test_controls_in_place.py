@@ -321,6 +321,20 @@ def test_what_trims_far_from_cruise_is_told_and_set_by_hand():
     assert after.value("trim.rest_speed") == pytest.approx(after.value("speed.cruise"), rel=0.05)
 
 
+def test_it_may_trim_between_a_little_over_its_stall_and_a_third_over_cruise():
+    dunlin = load("demo:dunlin")
+    k = next(k for k, s in enumerate(dunlin.surfaces) if s.controls)
+    told = {}
+    for degrees in (-4.0, -0.5, 0.0, 0.3, 1.0, 1.5):
+        design = put(dunlin, f"surfaces[{k}].controls[0].neutral", degrees * DEGREE)
+        report = evaluate(design)
+        speed = report.value("trim.rest_speed")
+        inside = speed is not None and 1.1 * report.value("speed.stall") <= speed <= 1.3 * report.value("speed.cruise")
+        told[degrees] = speed
+        assert inside == (not findings(design, "sticks.rest")), (degrees, speed)
+    assert any(speed is not None and 18 < speed < 60 for speed in told.values()), told
+
+
 def test_the_arm_of_elevons_is_that_of_their_lift():
     report = evaluate(load("demo:dunlin"))
     pitch = report.results.lattice.pitch_control
