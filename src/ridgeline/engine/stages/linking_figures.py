@@ -166,7 +166,8 @@ def handy_figures(row: LinkedControl, weighed: dict[str, tuple[Item, float]]) ->
     steps = derive(
         CONTROL_STEPS.key(ident), "{n}/2·{t}/{f}", lambda n, t, f: n / 2 * t / f,
         {"n": Put(float(STEPS), "steps of a radio end to end", "count"),
-         "t": Put(turn, "the servo's turn to full throw", "angle", math.radians(0.5)), "f": Put(one.travel, "at full pulse", "angle")},
+         "t": Put(turn, "the servo's turn to full throw", "angle", math.radians(0.5)),
+         "f": Put(one.travel, "at full pulse", "angle")},
         source=_SOURCE,
     )  # fmt: skip
     return [time, centre, steps]
