@@ -57,6 +57,12 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     export.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
     export.add_argument("--overwrite", action="store_true", help="write over a file that is there")
     export.add_argument("--list", action="store_true", help="print what can be written")
+    export.add_argument("--what", dest="kind", default="", help="templates: pdf, tiles, dxf, svg, lists")
+    export.add_argument("--out", default="", metavar="DIR", help="templates: the folder they are written into")
+    export.add_argument("--sheet", action="append", default=[], metavar="508x762", help="templates: a sheet, mm")
+    export.add_argument("--paper", default="a4", help="templates: a4, letter or a3, of tiles")
+    export.add_argument("--kerf", default="", metavar="MM", help="templates: what the tool takes away")
+    export.add_argument("--force", action="store_true", help="templates: write over files that are there")
     window = commands.add_parser("open", help="open the window (also without a command)")
     window.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
     window.add_argument("--shot", metavar="FILE.png", help="write a picture of the window and exit")
@@ -309,6 +315,33 @@ def _like(options: argparse.Namespace, design: Any, linking: Any) -> int:
     return 0
 
 
+def _templates(options: argparse.Namespace) -> int:
+    """Write templates into a folder, and print the files."""
+    from pathlib import Path
+
+    from ridgeline.engine.pipeline import evaluate
+    from ridgeline.files.template_files import read_kerf, read_sheet, write_templates
+
+    if options.file:
+        raise DesignError("export", f"“{options.file}”", "with --what, one design file alone")
+    options.file = options.what
+    if not options.out:
+        raise DesignError("--out", "nothing", "the folder to write into")
+    design = _edited(options)
+    cutting = design.cutting
+    if options.sheet:
+        cutting = cutting.model_copy(update={"sheets": tuple(read_sheet(text) for text in options.sheet)})
+    if options.kerf:
+        cutting = cutting.model_copy(update={"kerf": read_kerf(options.kerf)})
+    places = write_templates(
+        design, options.kind, Path(options.out), balance=evaluate(design).value("balance.cg_x"), cutting=cutting,
+        paper=options.paper, force=options.force,
+    )  # fmt: skip
+    for place in places:
+        print(place)
+    return 0
+
+
 def _export(options: argparse.Namespace) -> int:
     from ridgeline.files.exports import EXPORT, EXPORTS, Source, surface_called, text_of
     from ridgeline.typed import short
@@ -317,6 +350,8 @@ def _export(options: argparse.Namespace) -> int:
         for row in EXPORTS:
             print(f"{row.key:16} {row.suffixes[0]:6} {row.words}{', of a surface' if row.of_surface else ''}")
         return 0
+    if options.kind:
+        return _templates(options)
     if options.what not in EXPORT:
         raise DesignError("export", f"“{short(options.what or '')}”", "one of " + ", ".join(EXPORT))
     design = _edited(options)

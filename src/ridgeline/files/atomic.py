@@ -78,7 +78,9 @@ def previous_of(path: Path, age: int = 1) -> Path:
     return path.with_name(f"{path.name}~" if age == 1 else f"{path.name}~{age}")
 
 
-def write_atomically(path: Path, text: str, *, keep_previous: bool = True, even_if: Iterable[DoubtKind] = ()) -> Path:
+def write_atomically(
+    path: Path, text: str | bytes, *, keep_previous: bool = True, even_if: Iterable[DoubtKind] = ()
+) -> Path:
     """Write a file so that at every instant either the old or the new text is whole on disk.
 
     Links are followed to the file itself. A temporary file in the same folder, flush, sync, the two last states kept
@@ -99,7 +101,7 @@ def write_atomically(path: Path, text: str, *, keep_previous: bool = True, even_
         When it cannot be written; the old file is then untouched.
     """
     try:
-        data = text.encode("utf-8")
+        data = text if isinstance(text, bytes) else text.encode("utf-8")
         target = Path(os.path.realpath(path))
         found = _state_of(target)
         if found is not None:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Board, SurfaceBuild
 from ridgeline.design.hinges import hinge_share
-from ridgeline.engine.build.pieces import Lies, Line, Piece, Spread, area_of, board_mass, spread_over
+from ridgeline.engine.build.pieces import Face, Lies, Line, Piece, Spread, area_of, board_mass, spread_over
 from ridgeline.engine.build.seats import Seat
 from ridgeline.engine.geometry.placed import Placed, outline_over_chord, placed, placed_at
 from ridgeline.engine.geometry.section_outline import split
@@ -136,6 +136,7 @@ def cut_of_board(
     board: Board,
     lines: tuple[Line, ...] = (),
     holes: tuple[tuple[float, float, float], ...] = (),
+    face: Face = "none",
 ) -> Piece:
     """Return a piece of board of one side.
 
@@ -151,6 +152,8 @@ def cut_of_board(
         Scored, hinged or cut through.
     holes : tuple of (x, y, diameter)
         m.
+    face : {"plate", "lower", "upper", "none"}
+        Which side of the surface it makes.
 
     Returns
     -------
@@ -172,6 +175,8 @@ def cut_of_board(
         axes=axes,
         lines=lines,
         holes=holes,
+        flat=True,
+        face=face,
     )
 
 

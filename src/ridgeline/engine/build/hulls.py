@@ -96,7 +96,7 @@ def _cut(hull: Hull, name: str, outline: Array, lies: Lies, *, paired: bool, **m
     count = 2 if paired and hull.body.mirrored else 1
     return Piece(
         name, hull.body.id, "shell", board.material, board_mass(board, area),
-        lies, outline, area, count=count, mirrored=hull.body.mirrored or paired, **more,  # type: ignore[arg-type]
+        lies, outline, area, count=count, mirrored=hull.body.mirrored or paired, flat=True, **more,  # type: ignore[arg-type]
     )  # fmt: skip
 
 

@@ -25,7 +25,7 @@ from ridgeline.engine.build.flat import (
 )
 from ridgeline.engine.build.holes import holes_in
 from ridgeline.engine.build.joints import HINGE_LINEAR, HINGE_MATERIAL, INSTANT_GLUE, bead
-from ridgeline.engine.build.pieces import NOTHING, Lies, Line, Piece, Spread, along, area_of, known, shell_mass
+from ridgeline.engine.build.pieces import NOTHING, Face, Lies, Line, Piece, Spread, along, area_of, known, shell_mass
 from ridgeline.engine.build.seats import Seat
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
 from ridgeline.engine.kept import kept
@@ -33,6 +33,8 @@ from ridgeline.engine.kept import kept
 Array = NDArray[np.float64]
 #: A leading edge straighter than this takes one fold, m.
 _STRAIGHT = 5e-4
+#: Which side of a surface: the lower, or the upper.
+_SIDES: tuple[Face, Face] = ("lower", "upper")
 #: Ribs end where skins meet: this share of the chord is left to them.
 _RIB_FROM, _RIB_TO = 0.04, 0.96
 
@@ -79,7 +81,7 @@ def _plate(half: Half) -> Iterator[Piece]:
 def _whole_plate(half: Half, holes: tuple[tuple[float, float, float], ...] = ()) -> Piece:
     """Return one sheet of the panel's outline."""
     lies, board = lies_between(half, 0.0, 1.0), half.built.board
-    return cut_of_board(half, "Plate", flat_outline(half), lies, board, hinge_lines(half), holes)
+    return cut_of_board(half, "Plate", flat_outline(half), lies, board, hinge_lines(half), holes, "plate")
 
 
 def _stepped(half: Half) -> Iterator[Piece]:
@@ -93,7 +95,7 @@ def _curved(half: Half) -> Iterator[Piece]:
     upper, lower = half.sides
     arc = girth(upper)
     outline = strip_between(half, half.lead, half.lead + arc * half.chord)
-    yield cut_of_board(half, "Curved sheet", outline, skin_lies(half, upper, 1.0), half.built.board)
+    yield cut_of_board(half, "Curved sheet", outline, skin_lies(half, upper, 1.0), half.built.board, face="upper")
     # Ribs fill the hollow under the sheet.
     under = np.vstack([lower[(lower[:, 0] > _RIB_FROM) & (lower[:, 0] < _RIB_TO)], [[_RIB_TO, 0.0], [_RIB_FROM, 0.0]]])
     yield from _ribs(half, under)
@@ -120,7 +122,8 @@ def _folded(half: Half) -> Iterator[Piece]:
         ends = Line("score", fold)
         parts = np.array([long, short])
         lies = partial(_both, skins, parts / parts.sum())
-        yield cut_of_board(half, "Folded skin", outline, lies, built.board, lines=(ends, *hinge_lines(half)))
+        lines = (ends, *hinge_lines(half))
+        yield cut_of_board(half, "Folded skin", outline, lies, built.board, lines, face=_SIDES[whole is upper])
     else:
         # No sheet folds about an edge that is not straight: two skins, taped at the nose.
         yield cut_of_board(
@@ -130,9 +133,10 @@ def _folded(half: Half) -> Iterator[Piece]:
             skins[0],
             built.board,
             lines=hinge_lines(half),
+            face=_SIDES[whole is upper],
         )
         edge = strip_between(half, half.lead, half.lead + short * half.chord)
-        yield cut_of_board(half, f"{names[1]} skin", edge, skins[1], built.board)
+        yield cut_of_board(half, f"{names[1]} skin", edge, skins[1], built.board, face=_SIDES[whole is lower])
     yield from _strips(half)
 
 
@@ -149,7 +153,8 @@ def _ribbed(half: Half) -> Iterator[Piece]:
     upper, lower = half.sides
     for name, side in (("Top skin", upper), ("Bottom skin", lower)):
         outline = strip_between(half, half.lead, half.lead + girth(side) * half.chord)
-        yield cut_of_board(half, name, outline, skin_lies(half, side, 1.0), half.built.board)
+        face = _SIDES[side is upper]
+        yield cut_of_board(half, name, outline, skin_lies(half, side, 1.0), half.built.board, face=face)
     sheet = half.surface.sheet / half.root
     x = np.linspace(_RIB_FROM, _RIB_TO, 24)
     top = np.interp(x, np.maximum.accumulate(upper[:, 0]), upper[:, 1]) - sheet

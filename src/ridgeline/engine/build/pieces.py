@@ -16,6 +16,8 @@ from ridgeline.design.construction import Board, Printing
 
 Array = NDArray[np.float64]
 LineKind = Literal["score", "hinge", "cut", "mark"]
+#: Which side of a surface a piece makes: all of it, one side, or none.
+Face = Literal["plate", "lower", "upper", "none"]
 NOTHING: Array = np.zeros((0, 2))
 #: What is left of faced board's mass with one and with both papers peeled (handbook of the trade §5).
 PEELED = (1.0, 0.78, 0.55)
@@ -50,7 +52,8 @@ class Piece:
 
     ``of`` is the part it belongs to, ``group`` the item of the weight table it counts in. ``outline`` (n, 2) m runs
     round what is cut from sheet, empty for stock, beads and solids; ``area`` m² is net of ``holes`` (x, y, diameter),
-    ``length`` m that of stock and beads. ``mass`` kg is of one. ``count`` like pieces lie on one side; ``mirrored``
+    ``length`` m that of stock and beads; ``flat`` tells that it is cut from sheet along its outline, ``face`` which
+    side of a surface it makes. ``mass`` kg is of one. ``count`` like pieces lie on one side; ``mirrored``
     ones on the other side too. ``origin`` (3,) and ``axes`` (2, 3) place the plane of the outline in aircraft axes.
     """
 
@@ -69,6 +72,8 @@ class Piece:
     axes: Array = field(default_factory=lambda: np.eye(3)[:2])
     lines: tuple[Line, ...] = ()
     holes: tuple[tuple[float, float, float], ...] = ()
+    flat: bool = False
+    face: Face = "none"
 
     @cached_property
     def spread(self) -> Spread:

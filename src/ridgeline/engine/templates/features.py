@@ -1,0 +1,128 @@
+"""What else is on a piece beside its contour: openings for servos, where the spar lies, balance marks, bevels."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.document import Design
+from ridgeline.engine.build.flat import girth
+from ridgeline.engine.build.pieces import Line, Piece
+from ridgeline.engine.build.seats import servo_case, servo_mass
+from ridgeline.engine.geometry.placed import outline_over_chord
+from ridgeline.engine.geometry.section_outline import split
+
+Array = NDArray[np.float64]
+#: A servo's opening is larger than its case by this all round, m; arms of a mark, m; letters, m (chosen).
+_ROOM, _MARK, _LETTERS = 0.0005, 0.008, 0.005
+Words = tuple[str, float, float, float]
+
+
+class Features(NamedTuple):
+    """Openings, lines and words (text, x, y, size) on a piece, in its plane, m."""
+
+    openings: tuple[Array, ...] = ()
+    lines: tuple[Line, ...] = ()
+    labels: tuple[Words, ...] = ()
+
+
+def features_of(design: Design, piece: Piece, part: Surface | Body, balance: float | None) -> Features:
+    """Return what is on a piece of a surface that lies along its lower side or is all of it.
+
+    Parameters
+    ----------
+    design : Design
+    piece : Piece
+    part : Surface or Body
+    balance : float or None
+        Balance point behind the datum, m.
+
+    Returns
+    -------
+    Features
+    """
+    if not isinstance(part, Surface) or piece.face not in ("plate", "lower"):
+        return Features()
+    spread = _Spread(part, piece)
+    openings, words = [], []
+    for case, name in _servos(design, part, spread):
+        openings.append(case)
+        words.append((name, float(case[:, 0].mean()), float(case[:, 1].max()) + _LETTERS, 0.6 * _LETTERS))
+    lines = [*_spars(part, spread)]
+    if balance is not None and part.role == "wing":
+        marked = _balance(design, part, spread, balance)
+        if marked is not None:
+            mark, word = marked
+            lines += mark
+            words.append(word)
+    words += _bevels(part, piece)
+    return Features(tuple(openings), tuple(lines), tuple(words))
+
+
+class _Spread:
+    """Where places of a surface lie on a piece of it, m: a share of the chord is measured along the skin."""
+
+    def __init__(self, surface: Surface, piece: Piece) -> None:
+        y, z = (np.array([getattr(s, name) for s in surface.stations]) for name in ("y", "z"))
+        self.y, self.chord = y, np.array([s.chord for s in surface.stations])
+        self.s = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(y), np.diff(z)))])
+        self.lead = np.array([s.x for s in surface.stations])
+        self.surface = surface
+        self.side = None if piece.face == "plate" else split(outline_over_chord(surface))[1]
+
+    def at(self, out: float, share: float) -> tuple[float, float]:
+        """Return a place by its distance out and its share of the chord."""
+        s, lead, chord = (float(np.interp(out, self.y, row)) for row in (self.s, self.lead, self.chord))
+        along = share if self.side is None else girth(self.side, share)
+        return s, lead + along * chord
+
+    def share_of(self, out: float, x: float) -> float:
+        """Return the share of the chord at which a place behind the datum lies there."""
+        lead, chord = (float(np.interp(out, self.y, row)) for row in (self.lead, self.chord))
+        return (x - self.surface.x - lead) / chord
+
+
+def _servos(design: Design, surface: Surface, spread: _Spread) -> Iterator[tuple[Array, str]]:
+    """Yield the openings of the servos that sit in a surface: they lie on their sides, long along the chord."""
+    for item in design.parts:
+        if item.servo is None or item.on is None or item.on.to != surface.id:
+            continue
+        wide = servo_case(servo_mass(item))[1] + 2 * _ROOM
+        x, y = spread.at(item.on.out, item.on.share)
+        half = 0.5 * wide
+        corners = ((-half, -half), (half, -half), (half, half), (-half, half))
+        yield np.array([(x + dx, y + dy) for dx, dy in corners]), item.servo.name or item.name
+
+
+def _spars(surface: Surface, spread: _Spread) -> Iterator[Line]:
+    """Yield where spars lie, marked."""
+    built = surface.built
+    for spar in () if built is None else built.spars:
+        ends = np.interp([spar.start * spread.s[-1], spar.end * spread.s[-1]], spread.s, spread.y)
+        yield Line("mark", np.array([spread.at(float(out), spar.place) for out in ends]))
+
+
+def _balance(design: Design, surface: Surface, spread: _Spread, balance: float) -> tuple[list[Line], Words] | None:
+    out = max(design.brief.mark_out, float(spread.y[0]))
+    share = spread.share_of(out, balance)
+    if not 0.02 < share < 0.98:
+        return None
+    x, y = spread.at(out, share)
+    cross = [Line("mark", np.array([(x - _MARK, y), (x + _MARK, y)])),
+             Line("mark", np.array([(x, y - _MARK), (x, y + _MARK)]))]  # fmt: skip
+    return cross, ("balance", x + 2.5 * _MARK, y, _LETTERS)
+
+
+def _bevels(surface: Surface, piece: Piece) -> Iterator[Words]:
+    """Yield how hinges are bevelled: by what the control goes down, and five degrees."""
+    hinges = [line for line in piece.lines if line.kind == "hinge"]
+    for line, control in zip(hinges, surface.controls, strict=False):
+        x, y = line.points.mean(axis=0)
+        down = control.down if control.down is not None else math.radians(40.0)
+        bevel = 5 * math.ceil((math.degrees(max(down, control.up or 0.0)) + 5) / 5 - 1e-9)
+        yield f"{control.kind}, bevel {bevel:.0f}°", float(x), float(y) + _LETTERS, _LETTERS

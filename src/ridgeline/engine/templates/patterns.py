@@ -1,0 +1,197 @@
+"""Flat patterns: each piece of sheet of a design as it is cut, one for each side, with lines, openings and names."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+from shapely import Polygon
+from shapely.geometry.polygon import orient
+
+from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.document import Design
+from ridgeline.engine.build.pieces import Line, Piece
+from ridgeline.engine.build.whole import pieces_of_design
+from ridgeline.engine.templates.features import Features, features_of
+
+Array = NDArray[np.float64]
+#: Corners of a hole that is drawn as a polygon: it is short of a circle by less than 0.01 mm up to 60 mm across.
+_ROUND = 128
+#: Letters on a piece, m: no taller than this, and no wider than so much of it.
+_LETTERS, _WIDE, _LETTER = 0.008, 0.8, 0.6
+#: A kerf less than this is none, m.
+_NO_KERF = 1e-7
+_HANDS = {1: "starboard", -1: "port", 0: ""}
+
+
+class Label(NamedTuple):
+    """Words on a piece: where their middle stands, how tall they are, m, and how they are turned, rad."""
+
+    text: str
+    x: float
+    y: float
+    size: float
+    turn: float
+
+
+@dataclass(frozen=True)
+class Pattern:
+    """One piece of sheet as it is cut: its contour anticlockwise, openings, lines and words, in its own plane, m.
+
+    ``key`` tells it from all others of the design and stays with it; ``hand`` is 1 to starboard, -1 to port, 0 where it
+    is neither; ``sheet`` m thick; ``mass`` kg.
+    """
+
+    key: str
+    name: str
+    of: str
+    hand: int
+    material: str
+    sheet: float
+    outline: Array
+    openings: tuple[Array, ...]
+    lines: tuple[Line, ...]
+    labels: tuple[Label, ...]
+    mass: float
+
+    @cached_property
+    def polygon(self) -> Polygon:
+        """What is left of the sheet: contour less openings."""
+        return orient(Polygon(self.outline, self.openings))
+
+    @property
+    def area(self) -> float:
+        """Net, m²."""
+        return float(self.polygon.area)
+
+    def cut(self, kerf: float) -> Polygon:
+        """Return the way of the tool's middle: contours half a kerf outside, openings half a kerf inside.
+
+        Parameters
+        ----------
+        kerf : float
+            m.
+
+        Returns
+        -------
+        Polygon
+        """
+        if kerf < _NO_KERF:
+            return self.polygon
+        return orient(self.polygon.buffer(0.5 * kerf, join_style="mitre", mitre_limit=3.0))
+
+
+def patterns_of(design: Design, balance: float | None = None) -> tuple[Pattern, ...]:
+    """Return the flat patterns of a design.
+
+    Parameters
+    ----------
+    design : Design
+    balance : float, optional
+        Balance point behind the datum, m, for its marks.
+
+    Returns
+    -------
+    tuple of Pattern
+        In the order of the pieces, starboard before port; none of what is printed, carved, bought or stock.
+    """
+    parts: dict[str, Surface | Body] = {surface.id: surface for surface in design.surfaces}
+    parts.update({body.id: body for body in design.bodies})
+    found: list[Pattern] = []
+    counted: dict[str, int] = {}
+    for piece in pieces_of_design(design):
+        part = parts[piece.of]
+        if not piece.flat:
+            continue
+        number = counted[piece.of] = counted.get(piece.of, 0) + 1
+        found += _each(piece, part, number, features_of(design, piece, part, balance))
+    return tuple(found)
+
+
+def _each(piece: Piece, part: Surface | Body, number: int, features: Features) -> Iterator[Pattern]:
+    """Yield a pattern for every one of a kind of piece: those to port are mirror images."""
+    hands = (1, -1) if piece.mirrored else (0,)
+    for n in range(piece.count):
+        for hand in hands:
+            key = f"{piece.of}.{number}.{n + 1}{'spc'[(1, -1, 0).index(hand)]}"
+            words = f"{part.name}: {piece.name.lower()}" + (f" {n + 1}" if piece.count > 1 else "")
+            name = f"{words}, {_HANDS[hand]}" if hand else words
+            yield _pattern(key, name, hand, piece, part, features)
+
+
+def _pattern(key: str, name: str, hand: int, piece: Piece, part: Surface | Body, features: Features) -> Pattern:
+    holes = tuple(circle(x, y, 0.5 * d) for x, y, d in piece.holes)
+    flip = -1.0 if hand < 0 else 1.0
+
+    def turned(points: Array) -> Array:
+        found: Array = points * np.array([flip, 1.0])
+        return found[::-1] if flip < 0 else found
+
+    lines = (*piece.lines, *features.lines)
+    mirrored = tuple(Line(line.kind, line.points * np.array([flip, 1.0])) for line in lines)
+    outline = turned(piece.outline)
+    return Pattern(
+        key,
+        name,
+        piece.of,
+        hand,
+        piece.material,
+        thickness(part),
+        outline,
+        tuple(turned(hole) for hole in (*holes, *features.openings)),
+        mirrored,
+        (_name_on(outline, name), *(replace_label(one, flip) for one in features.labels)),
+        piece.mass,
+    )
+
+
+def replace_label(label: tuple[str, float, float, float], flip: float) -> Label:
+    """Return words at a place of a piece, on its mirror image where it is one."""
+    text, x, y, size = label
+    return Label(text, flip * x, y, size, 0.0)
+
+
+def thickness(part: Surface | Body) -> float:
+    """Return the thickness of the sheet a part is cut from, m."""
+    if isinstance(part, Surface):
+        return part.sheet
+    return 0.005 if part.built is None else part.built.sheet
+
+
+def circle(x: float, y: float, radius: float) -> Array:
+    """Return a hole as a polygon that holds its area, (n, 2) m.
+
+    Parameters
+    ----------
+    x, y, radius : float
+        m.
+
+    Returns
+    -------
+    ndarray
+    """
+    turn = 2 * math.pi * np.arange(_ROUND) / _ROUND
+    # A polygon of the same area stands a little outside the circle.
+    out = radius * math.sqrt(2 * math.pi / _ROUND / math.sin(2 * math.pi / _ROUND))
+    return np.column_stack([x + out * np.cos(turn), y + out * np.sin(turn)])
+
+
+def _name_on(outline: Array, name: str) -> Label:
+    """Return the name of a piece inside it, along its longer side."""
+    polygon = Polygon(outline)
+    spot = polygon.representative_point() if not polygon.contains(polygon.centroid) else polygon.centroid
+    size = np.ptp(outline, axis=0)
+    tall = size[1] > size[0]
+    room = float(max(size))
+    letters = min(_LETTERS, _WIDE * room / (_LETTER * max(len(name), 1)), 0.4 * float(min(size)))
+    return Label(name, spot.x, spot.y, letters, math.pi / 2 if tall else 0.0)
+
+
+def with_openings(pattern: Pattern, openings: Iterable[Array]) -> Pattern:
+    """Return a pattern with more openings."""
+    return replace(pattern, openings=(*pattern.openings, *openings))

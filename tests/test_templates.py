@@ -1,0 +1,367 @@
+"""Flat patterns: what is cut is what is weighed, sheets are sound, files are of true size in another reader."""
+
+import math
+import re
+from dataclasses import replace
+from pathlib import Path
+from xml.etree import ElementTree
+
+import ezdxf
+import numpy as np
+import pypdfium2
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely import Polygon
+
+from ridgeline.cli import main
+from ridgeline.design.cutting import Cutting, LaidPiece, SheetStock
+from ridgeline.engine.build.pieces import board_mass
+from ridgeline.engine.build.whole import pieces_of_design
+from ridgeline.engine.sizing.layout import lay_out
+from ridgeline.engine.sizing.wishes import brief_of
+from ridgeline.engine.templates.nesting import Cancelled, faults, nested
+from ridgeline.engine.templates.patterns import Label, Pattern, circle, patterns_of
+from ridgeline.engine.templates.splitting import CLEAR, SPLICE, fits, flipped, split_to_fit
+from ridgeline.errors import DesignError
+from ridgeline.files.design_file import load
+from ridgeline.files.sheet_dxf import sheet_dxf
+from ridgeline.files.sheet_pdf import BAR, MARGIN, PAPERS, full_pdf, tiled_pdf, tiles_of
+from ridgeline.files.sheet_svg import sheet_svg
+from ridgeline.files.template_files import laid_out, read_kerf, read_sheet, write_templates
+from ridgeline.library import shipped_shelf
+
+BOARD = ("avocet", "turnstone", "whimbrel")
+SVG = "{http://www.w3.org/2000/svg}"
+
+
+@pytest.fixture(scope="module")
+def designs():
+    return {name: load(f"demo:{name}") for name in (*BOARD, "dunlin")}
+
+
+@pytest.fixture(scope="module")
+def sheets(designs):
+    return {name: laid_out(designs[name], designs[name].cutting, 0.3) for name in BOARD}
+
+
+def plain(outline, key="p1", name="Piece", **fields):
+    """A pattern of an outline, m."""
+    usual = {"of": "s1", "hand": 0, "material": "Foam board 5 mm", "sheet": 0.005, "openings": (), "lines": (),
+             "labels": (), "mass": 0.01}  # fmt: skip
+    return Pattern(key=key, name=name, outline=np.asarray(outline, float), **{**usual, **fields})
+
+
+def rectangle(long, wide, **fields):
+    return plain([(0, 0), (long, 0), (long, wide), (0, wide)], **fields)
+
+
+# -- patterns ---------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("name", BOARD)
+def test_what_is_cut_is_what_is_weighed(designs, name):
+    design = designs[name]
+    boards = {s.id: s.built.board for s in design.surfaces if s.built} | {b.id: b.built.board for b in design.bodies
+                                                                           if b.built}  # fmt: skip
+    pieces = [piece for piece in pieces_of_design(design) if piece.flat]
+    patterns = patterns_of(design)
+    assert len(patterns) == sum(piece.pieces for piece in pieces)
+    openings = math.fsum(board_mass(boards[one.of], Polygon(hole).area) for one in patterns for hole in one.openings)
+    cut = math.fsum(board_mass(boards[one.of], one.area) for one in patterns)
+    weighed = math.fsum(piece.total for piece in pieces)
+    # Openings for servos are cut out of what is weighed whole.
+    assert cut + openings == pytest.approx(weighed, rel=1e-3)
+    assert math.fsum(one.mass for one in patterns) == pytest.approx(weighed)
+
+
+@pytest.mark.parametrize("name", BOARD)
+def test_port_pieces_are_mirror_images_and_each_has_a_key_of_its_own(designs, name):
+    patterns = patterns_of(designs[name], 0.3)
+    assert len({one.key for one in patterns}) == len(patterns)
+    by_key = {one.key: one for one in patterns}
+    pairs = [(one, by_key[one.key[:-1] + "p"]) for one in patterns if one.hand > 0]
+    assert pairs
+    for right, left in pairs:
+        assert right.name.endswith(", starboard") and left.name.endswith(", port")
+        mirror = Polygon(right.outline * (-1, 1), [hole * (-1, 1) for hole in right.openings])
+        assert mirror.symmetric_difference(left.polygon).area < 1e-12
+        assert [line.kind for line in right.lines] == [line.kind for line in left.lines]
+    for one in patterns:
+        assert one.polygon.is_valid and one.polygon.exterior.is_ccw
+
+
+def test_what_is_printed_is_not_cut(designs):
+    assert patterns_of(designs["dunlin"]) == ()
+
+
+def test_marks_and_openings_lie_where_the_parts_are(designs):
+    design = designs["whimbrel"]
+    plate = next(one for one in patterns_of(design, 0.33) if one.name == "Wing: plate, starboard")
+    wing = design.surfaces[0]
+    servo = next(i for i in design.parts if i.servo is not None and i.on is not None and i.on.to == wing.id)
+    (opening,) = plate.openings
+    middle = opening.mean(axis=0)
+    # The wing is unswept and flat inside its kink: out along it is y, back is x.
+    assert middle[1] + wing.x == pytest.approx(servo.x, abs=2e-3)
+    assert middle[0] == pytest.approx(servo.on.out, abs=2e-3)
+    spar = next(line for line in plate.lines if line.kind == "mark")
+    assert np.ptp(spar.points[:, 0]) == pytest.approx(0.876 / 2, abs=0.03)
+    balance = next(label for label in plate.labels if label.text == "balance")
+    assert balance.y + wing.x == pytest.approx(0.33, abs=1e-3)
+    assert any(re.fullmatch(r"aileron, bevel \d+°", label.text) for label in plate.labels)
+
+
+@given(st.floats(0.001, 0.2))
+def test_a_round_hole_holds_its_area(radius):
+    assert Polygon(circle(0, 0, radius)).area == pytest.approx(math.pi * radius**2, rel=1e-9)
+
+
+@given(st.floats(0.0, 0.002))
+def test_the_kerf_moves_contours_out_and_openings_in(kerf):
+    one = rectangle(0.2, 0.1, openings=(np.array([(0.05, 0.02), (0.05, 0.06), (0.09, 0.06), (0.09, 0.02)]),))
+    way = one.cut(kerf)
+    outer, inner = Polygon(way.exterior), Polygon(way.interiors[0])
+    assert outer.area == pytest.approx((0.2 + kerf) * (0.1 + kerf)) and inner.area == pytest.approx(
+        (0.04 - kerf) ** 2)  # fmt: skip
+
+
+# -- splitting --------------------------------------------------------------------------------------------------------
+
+
+def test_a_piece_too_long_is_cut_clear_of_what_is_on_it_and_reunites(designs):
+    design = designs["avocet"]
+    whole = next(one for one in patterns_of(design) if one.name == "Fuselage: top")
+    parts = split_to_fit([whole], design.cutting)
+    pieces = [one for one in parts if "part" in one.name]
+    splices = [one for one in parts if "splice" in one.name]
+    assert len(pieces) == 2 and len(splices) == 1
+    assert all(fits(one, design.cutting.sheets[0], design.cutting) for one in parts)
+    together = pieces[0].polygon.union(pieces[1].polygon)
+    assert together.symmetric_difference(whole.polygon).area < 1e-9
+    assert math.fsum(one.mass for one in pieces) == pytest.approx(whole.mass, rel=1e-6)
+    at = pieces[0].polygon.bounds[2]
+    low, _a, high, _b = splices[0].polygon.bounds
+    assert low < at < high and high - low <= 2 * SPLICE and whole.polygon.contains(splices[0].polygon)
+
+
+def test_cuts_stay_clear_of_hinges_and_openings():
+    hole = np.array([(0.70, 0.04), (0.72, 0.04), (0.72, 0.06), (0.70, 0.06)])
+    one = rectangle(1.2, 0.2, openings=(hole,), labels=(circle_label(),))
+    inner = split_to_fit([one], Cutting())[0]
+    cut = inner.polygon.bounds[2]
+    assert not 0.70 - CLEAR < cut < 0.72 + CLEAR
+    assert split_to_fit([rectangle(0.5, 0.2)], Cutting())[0].key == "p1"
+    wide = rectangle(0.6, 0.6)
+    assert split_to_fit([wide], Cutting()) == (wide,)
+
+
+def circle_label():
+    return Label("Piece", 0.1, 0.1, 0.005, 0.0)
+
+
+def test_port_is_split_where_starboard_is():
+    one = rectangle(1.1, 0.2, hand=1, labels=(circle_label(),))
+    right = split_to_fit([one], Cutting())
+    left = split_to_fit([replace(flipped(one), hand=-1)], Cutting())
+    for a, b in zip(right, left, strict=True):
+        assert Polygon(a.outline * (-1, 1)).symmetric_difference(b.polygon).area < 1e-9
+
+
+# -- nesting ----------------------------------------------------------------------------------------------------------
+
+corners = st.lists(st.tuples(st.floats(0.02, 0.3), st.floats(0.02, 0.2)), min_size=1, max_size=14)
+
+
+@settings(max_examples=25, deadline=None)
+@given(corners, st.floats(0.0, 0.01), st.floats(0.0, 0.001), st.booleans())
+def test_no_piece_overlaps_or_comes_nearer_than_the_gap(sizes, gap, kerf, grain):
+    patterns = [rectangle(max(size), min(size), key=f"p{k}") for k, size in enumerate(sizes)]
+    cutting = Cutting(sheets=(SheetStock(width=0.3, length=0.4, count=30),), gap=gap, kerf=kerf, grain=grain)
+    found = nested(patterns, cutting)
+    assert not found.left and not faults(found, cutting)
+    assert sorted(one.pattern.key for sheet in found.sheets for one in sheet.laid) == sorted(p.key for p in patterns)
+    for sheet in found.sheets:
+        for one in sheet.laid:
+            if grain:
+                assert abs(math.cos(one.turn)) < 1e-9, "the long way goes along the sheet"
+
+
+def test_faults_are_seen():
+    cutting = Cutting(laid=(LaidPiece(piece="p0", x=0.30, y=0.10), LaidPiece(piece="p1", x=0.32, y=0.12),
+                            LaidPiece(piece="p2", x=0.45, y=0.60)))  # fmt: skip
+    patterns = [rectangle(0.1, 0.1, key=f"p{k}", name=f"Piece {k}") for k in range(3)]
+    told = faults(nested(patterns, cutting), cutting)
+    assert (len(told) == 2 and "too near" in told[1]) or "too near" in told[0]
+    assert any("reaches over the edge" in one for one in told)
+
+
+def test_pieces_laid_by_hand_stay_and_others_keep_clear():
+    patterns = [rectangle(0.3, 0.1, key=f"p{k}") for k in range(6)]
+    cutting = Cutting(laid=(LaidPiece(piece="p3", x=0.20, y=0.30),))
+    found = nested(patterns, cutting)
+    mine = next(one for sheet in found.sheets for one in sheet.laid if one.pattern.key == "p3")
+    assert (mine.x, mine.y, mine.turn) == (0.20, 0.30, 0.0) and not faults(found, cutting)
+
+
+def test_what_no_sheet_takes_is_left_and_boards_are_not_mixed():
+    patterns = [rectangle(0.9, 0.6), rectangle(0.2, 0.1, key="p2", material="Balsa 2 mm")]
+    cutting = Cutting(sheets=(SheetStock(material="Foam board 5 mm", count=3),))
+    assert {one.key for one in nested(patterns, cutting).left} == {"p1", "p2"}
+    assert nested(patterns[1:], Cutting(sheets=(SheetStock(material="Balsa 2 mm"),))).left == ()
+
+
+def test_it_is_cancelled_between_two_pieces():
+    patterns = [rectangle(0.2, 0.1, key=f"p{k}") for k in range(20)]
+    told = []
+
+    def progress(done, whole):
+        told.append((done, whole))
+        return done < 4
+
+    with pytest.raises(Cancelled):
+        nested(patterns, Cutting(), progress)
+    assert told[-1] == (4, 20)
+
+
+def test_a_known_set_fills_its_sheets():
+    # Twelve pieces of 240 × 160 mm: nine to a sheet of 508 × 762 with 4 mm between, three by three.
+    patterns = [rectangle(0.24, 0.16, key=f"p{k}") for k in range(12)]
+    found = nested(patterns, Cutting())
+    assert len(found.sheets) == 2 and found.share == pytest.approx(12 * 0.24 * 0.16 / (2 * 0.508 * 0.762))
+    assert [len(sheet.laid) for sheet in found.sheets] == [9, 3] and found.sheets[1].reach < 0.26
+
+
+@pytest.mark.parametrize("name", BOARD)
+def test_samples_are_nested_without_a_fault(designs, sheets, name):
+    found = sheets[name]
+    assert not found.left and not faults(found, designs[name].cutting)
+    assert found.share > 0.4
+
+
+# -- files ------------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("kerf", [0.0, 0.0004])
+def test_a_dxf_holds_closed_contours_of_the_pieces_sizes(sheets, kerf, tmp_path):
+    sheet = sheets["whimbrel"].sheets[0]
+    place = tmp_path / "sheet.dxf"
+    place.write_text(sheet_dxf(sheet, kerf), "utf-8")
+    read = ezdxf.readfile(place)
+    assert read.units == ezdxf.units.MM
+    rings = [Polygon([(x, y) for x, y, *_ in line.get_points()]) for line in read.modelspace().query("LWPOLYLINE")
+             if line.dxf.layer == "CUT" and line.closed]  # fmt: skip
+    wanted = [one.shape(kerf) for one in sheet.laid]
+    assert len(rings) == sum(1 + len(shape.interiors) for shape in wanted)
+    for shape in wanted:
+        outer = Polygon(shape.exterior)
+        mine = min(rings, key=lambda ring: abs(ring.centroid.x / 1000 - outer.centroid.x)
+                   + abs(ring.centroid.y / 1000 - outer.centroid.y))  # fmt: skip
+        assert mine.area == pytest.approx(1e6 * outer.area, rel=1e-9)
+        assert np.array(mine.bounds) == pytest.approx(1000 * np.array(outer.bounds), abs=0.01)
+    layers = {entity.dxf.layer for entity in read.modelspace()}
+    assert {"CUT", "HINGE", "MARK", "TEXT", "SHEET"} <= layers
+    words = {entity.dxf.text for entity in read.modelspace().query("TEXT")}
+    assert "Wing: plate, starboard" in words
+
+
+def test_an_svg_is_in_millimetres_and_holds_every_piece(sheets):
+    sheet = sheets["avocet"].sheets[0]
+    root = ElementTree.fromstring(sheet_svg(sheet, 0.0, "Odd & name"))
+    assert root.get("width") == "508.000mm" and root.get("viewBox") == "0 0 508.000 762.000"
+    paths = {path.get("id"): path.get("d") for path in root.iter(f"{SVG}path") if path.get("id")}
+    for one in sheet.laid:
+        first = paths[one.pattern.key].split("Z")[0].removeprefix("M").split("L")
+        points = np.array([[float(v) for v in pair.split()] for pair in first])
+        assert Polygon(points).area == pytest.approx(1e6 * Polygon(one.pattern.outline).area, rel=1e-5)
+        assert points[:, 0].min() >= 0 and points[:, 1].max() <= 762
+    assert {group.get("id") for group in root.iter(f"{SVG}g")} == {"CUT", "SCORE", "HINGE", "MARK", "TEXT"}
+
+
+def bar_of(page, low, high):
+    """Measure the filled bar between two heights of a page, mm, as it is drawn at 300 dpi."""
+    grey = np.array(page.render(scale=300 / 72).to_pil().convert("L"))
+    dot = 25.4 / 300
+    rows = grey[len(grey) - round(high / dot) : len(grey) - round(low / dot)]
+    dark = (rows < 100).sum(axis=1)
+    row = rows[int(np.argmax(dark))] < 100
+    runs = np.flatnonzero(np.diff(np.concatenate([[0], row.astype(int), [0]])))
+    return max(runs[1::2] - runs[::2]) * dot
+
+
+def test_a_whole_sheet_is_printed_at_its_size_with_a_bar_of_100_mm(sheets):
+    found = sheets["whimbrel"]
+    read = pypdfium2.PdfDocument(full_pdf(found, 0.0, "Whimbrel"))
+    assert len(read) == len(found.sheets)
+    wide, tall = (size / 72 * 25.4 for size in read[0].get_size())
+    assert (wide, tall) == pytest.approx((508 + 30, 762 + 30), abs=0.01)
+    assert bar_of(read[0], 4.5, 7.5) == pytest.approx(BAR, abs=0.1)
+    assert "Whimbrel, sheet 1 of 3" in read[0].get_textpage().get_text_range()
+
+
+@pytest.mark.parametrize("paper", sorted(PAPERS))
+def test_tiles_cover_every_piece_and_overlap(sheets, paper):
+    found = sheets["turnstone"]
+    tiles = list(tiles_of(found, paper))
+    wide, tall = (size - 2 * MARGIN for size in PAPERS[paper])
+    for k, sheet in enumerate(found.sheets):
+        mine = [Polygon([(t.x, t.y), (t.x + wide, t.y), (t.x + wide, t.y + tall), (t.x, t.y + tall)])
+                for t in tiles if t.sheet == k]  # fmt: skip
+        whole = mine[0]
+        for one in mine[1:]:
+            whole = whole.union(one)
+        for one in sheet.laid:
+            assert whole.buffer(1e-6).contains(Polygon(1000 * one.points(one.pattern.outline)))
+    read = pypdfium2.PdfDocument(tiled_pdf(found, paper, 0.0, "Turnstone"))
+    assert len(read) == 1 + len(tiles)
+    assert tuple(size / 72 * 25.4 for size in read[1].get_size()) == pytest.approx(PAPERS[paper], abs=0.01)
+    assert bar_of(read[0], 13.5, 17.0) == pytest.approx(BAR, abs=0.1)
+
+
+# -- by command -------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(("what", "count"), [("pdf", 1), ("tiles", 1), ("dxf", 3), ("svg", 3), ("lists", 1)])
+def test_templates_are_written_into_a_folder_and_never_over_what_is_there(what, count, capsys, tmp_path):
+    folder = tmp_path / "out" / "deep"
+    command = ["export", "demo:whimbrel", "--what", what, "--out", str(folder)]
+    assert main(command) == 0
+    files = capsys.readouterr().out.split("\n")[:-1]
+    assert len(files) == count and all(folder in Path(one).parents for one in files)
+    assert main(command) == 2
+    told = capsys.readouterr().err
+    assert "is there already" in told and told.count("\n") == 1
+    assert main([*command, "--force", "--sheet", "600x900", "--kerf", "0.3", "--paper", "letter"]) == 0
+
+
+@pytest.mark.parametrize(
+    ("more", "words"),
+    [(["--what", "pulp"], "one of pdf"), (["--what", "pdf", "--sheet", "banana"], "such as 508x762"),
+     (["--what", "pdf", "--sheet", "9x9"], "20 to 5000 mm"), (["--what", "pdf", "--kerf", "9"], "0 to 5 mm"),
+     (["--what", "tiles", "--paper", "napkin"], "one of a4"), (["--what", "pdf", "--sheet", "100x100"], "on no sheet")],
+)  # fmt: skip
+def test_a_bad_request_is_refused_in_one_line(more, words, capsys, tmp_path):
+    assert main(["export", "demo:whimbrel", *more, "--out", str(tmp_path)]) == 2
+    told = capsys.readouterr().err
+    assert words in told and told.count("\n") == 1 and not list(tmp_path.iterdir())
+
+
+def test_a_folder_that_cannot_be_and_a_design_without_board_are_refused(capsys, tmp_path):
+    (tmp_path / "file").write_text("x", "utf-8")
+    assert main(["export", "demo:whimbrel", "--what", "pdf", "--out", str(tmp_path / "file" / "in")]) == 2
+    assert main(["export", "demo:dunlin", "--what", "pdf", "--out", str(tmp_path / "new")]) == 2
+    assert main(["export", "demo:whimbrel", "--what", "pdf"]) == 2
+    assert "no piece of sheet" in capsys.readouterr().err and not (tmp_path / "new").exists()
+
+
+def test_sheets_and_kerfs_are_read_in_millimetres():
+    assert (read_sheet("508x762").width, read_sheet(" 508 × 762.5 ").length) == (0.508, 0.7625)
+    assert read_kerf("0.4") == pytest.approx(0.0004) and read_kerf("0,4") == pytest.approx(0.0004)
+    with pytest.raises(DesignError):
+        read_kerf("-1")
+
+
+@pytest.mark.parametrize("layout", ["conventional", "biplane", "delta"])
+def test_layouts_are_written_out(layout, tmp_path):
+    design = lay_out(brief_of({"layout": layout, "ceiling": 0.7}), shipped_shelf())
+    assert write_templates(design, "dxf", tmp_path, balance=0.3)
