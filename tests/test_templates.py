@@ -215,13 +215,13 @@ def test_it_is_cancelled_between_two_pieces():
     patterns = [rectangle(0.2, 0.1, key=f"p{k}") for k in range(20)]
     told = []
 
-    def progress(done, whole):
-        told.append((done, whole))
-        return done < 4
+    def progress(share):
+        told.append(share)
+        return share < 0.2
 
     with pytest.raises(Cancelled):
         nested(patterns, Cutting(), progress)
-    assert told[-1] == (4, 20)
+    assert told == pytest.approx([0, 0.05, 0.10, 0.15, 0.20])
 
 
 def test_a_known_set_fills_its_sheets():

@@ -35,6 +35,10 @@ def _matched(window: Any) -> None:
     window.sheet.pin(5)
 
 
+def _laid(window: Any) -> None:
+    window.sheet.finish_now()
+
+
 def _stick(window: Any) -> None:
     window.sheet.move(roll=1.0, pitch=0.4)
 
@@ -60,7 +64,6 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("shape_trim", "shape.trim", _nothing),
     ("shape_start", "shape.start", _gallery),
     ("weights", "weights", _nothing),
-    ("weights_sets", "weights.sets", _nothing),
     ("balance", "balance", _nothing),
     ("balance_levers", "balance.levers", _nothing),
     ("power", "power", _nothing),
@@ -72,6 +75,7 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("structure", "structure", _nothing),
     ("structure_twist", "structure.twist", _nothing),
     ("structure_joints", "structure.joints", _pressed),
+    ("templates", "templates", _laid),
     ("working", "power", _working),
 )
 

@@ -98,6 +98,14 @@ def _moved(store: Store) -> str:
     return f"servos at {with_unit(worst, 'fraction', store.units, 0)}"
 
 
+def _cut(store: Store) -> str:
+    # Imported when it is asked: the pieces' engine is not needed to open a window.
+    from ridgeline.engine.build.whole import pieces_of_design
+
+    many = sum(piece.pieces for piece in pieces_of_design(store.design) if piece.flat)
+    return "nothing of board" if not many else f"{many} pieces of board"
+
+
 STOPS: tuple[Stop, ...] = (
     Stop("brief", "Brief", (Leaf("brief", "Wishes", "brief.wishes", "BriefSheet"),), _ceiling),
     Stop(
@@ -173,7 +181,7 @@ STOPS: tuple[Stop, ...] = (
         ),
         _bears,
     ),
-    Stop("templates", "Templates"),
+    Stop("templates", "Templates", (Leaf("templates", "Sheets", "templates.on_sheets", "TemplatesSheet"),), _cut),
     Stop("flights", "Flights"),
 )
 STOP: dict[str, Stop] = {stop.key: stop for stop in STOPS}

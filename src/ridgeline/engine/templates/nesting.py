@@ -6,7 +6,7 @@ The lower left corner rule is ours and always there; the packer of `packing` is 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -18,8 +18,8 @@ from ridgeline.design.cutting import Cutting, SheetStock
 from ridgeline.engine.templates.patterns import Pattern
 
 Array = NDArray[np.float64]
-#: Told how many of how many patterns are laid; what it answers tells whether to go on.
-Progress = Callable[[int, int], bool]
+#: Told the share of the patterns that lies; what it answers tells whether to go on.
+Progress = Callable[[float], bool]
 #: Pieces within the gap by less than this touch by rounding alone, m; steps in which one is pushed into a corner, m.
 _TOUCH, _PUSH = 1e-6, (0.02, 0.005, 0.001)
 #: A quarter of a rounded corner has so many edges.
@@ -99,6 +99,36 @@ def turns_of(*, grain: bool) -> tuple[float, ...]:
     return along if grain else (*along, 0.0, math.pi)
 
 
+class Nesting:
+    """Laying patterns on sheets, one at a time: `steps` yields the share that is done, `result` what came of it."""
+
+    def __init__(self, patterns: Sequence[Pattern], cutting: Cutting) -> None:
+        self._cutting = cutting
+        self._sheets = [_Open(stock) for stock in cutting.sheets for _ in range(stock.count)]
+        by_hand = {one.piece: one for one in cutting.laid}
+        self._rest: list[Pattern] = []
+        self._left: list[Pattern] = []
+        for pattern in sorted(patterns, key=lambda one: -one.area):
+            told = by_hand.get(pattern.key)
+            if told is not None and told.sheet < len(self._sheets):
+                self._sheets[told.sheet].take(Laid(pattern, told.x, told.y, told.turn), cutting)
+            else:
+                self._rest.append(pattern)
+
+    def steps(self) -> Iterator[float]:
+        """Lay one pattern after the other; yield the share of them that lies."""
+        for done, pattern in enumerate(self._rest):
+            yield done / len(self._rest)
+            able = (sheet for sheet in self._sheets if sheet.takes(pattern) and sheet.lay(pattern, self._cutting))
+            if next(able, None) is None:
+                self._left.append(pattern)
+
+    def result(self) -> Nested:
+        """Return the sheets as they are laid so far."""
+        used = tuple(UsedSheet(sheet.stock, tuple(sheet.laid)) for sheet in self._sheets if sheet.laid)
+        return Nested(used, tuple(self._left))
+
+
 def nested(patterns: Sequence[Pattern], cutting: Cutting, progress: Progress | None = None) -> Nested:
     """Lay patterns on sheets, those laid by hand first where they were left.
 
@@ -117,25 +147,11 @@ def nested(patterns: Sequence[Pattern], cutting: Cutting, progress: Progress | N
     Cancelled
         When ``progress`` answers that it is not to go on.
     """
-    fits = [_Open(stock) for stock in cutting.sheets for _ in range(stock.count)]
-    by_hand = {one.piece: one for one in cutting.laid}
-    order = sorted(patterns, key=lambda one: -one.area)
-    rest: list[Pattern] = []
-    for pattern in order:
-        told = by_hand.get(pattern.key)
-        if told is not None and told.sheet < len(fits):
-            fits[told.sheet].take(Laid(pattern, told.x, told.y, told.turn), cutting)
-        else:
-            rest.append(pattern)
-    left: list[Pattern] = []
-    for done, pattern in enumerate(rest):
-        if progress is not None and not progress(done, len(rest)):
+    laying = Nesting(patterns, cutting)
+    for share in laying.steps():
+        if progress is not None and not progress(share):
             raise Cancelled
-        able = (sheet for sheet in fits if sheet.takes(pattern) and sheet.lay(pattern, cutting))
-        if next(able, None) is None:
-            left.append(pattern)
-    used = tuple(UsedSheet(sheet.stock, tuple(sheet.laid)) for sheet in fits if sheet.laid)
-    return Nested(used, tuple(left))
+    return laying.result()
 
 
 class _Open:

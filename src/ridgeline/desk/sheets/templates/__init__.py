@@ -1,0 +1,1 @@
+"""The stop of the templates."""
