@@ -16,13 +16,16 @@ from shapely import Polygon
 
 from ridgeline.cli import main
 from ridgeline.design.cutting import Cutting, LaidPiece, SheetStock
+from ridgeline.design.paths import put
 from ridgeline.engine.build.pieces import board_mass
 from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.wishes import brief_of
+from ridgeline.engine.templates.gauges import FOOT, aids_of, templates_of
 from ridgeline.engine.templates.nesting import Cancelled, faults, nested
 from ridgeline.engine.templates.patterns import Label, Pattern, circle, patterns_of
 from ridgeline.engine.templates.splitting import CLEAR, SPLICE, fits, flipped, split_to_fit
+from ridgeline.engine.templates.stock_cut import SAW, Wanted, cut_from, rods_of
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import load
 from ridgeline.files.sheet_dxf import sheet_dxf
@@ -124,6 +127,67 @@ def test_the_kerf_moves_contours_out_and_openings_in(kerf):
     outer, inner = Polygon(way.exterior), Polygon(way.interiors[0])
     assert outer.area == pytest.approx((0.2 + kerf) * (0.1 + kerf)) and inner.area == pytest.approx(
         (0.04 - kerf) ** 2)  # fmt: skip
+
+
+# -- gauges -----------------------------------------------------------------------------------------------------------
+
+
+def angle_of(gauge):
+    """Measure the rise of a gauge's upper edge, rad."""
+    top = sorted((point for point in gauge.outline if point[1] > 0.5 * FOOT), key=lambda point: point[0])
+    return math.atan2(top[-1][1] - top[0][1], top[-1][0] - top[0][0])
+
+
+def test_gauges_stand_at_the_angles_that_are_built_in(designs):
+    design = put(designs["whimbrel"], "surfaces[0].incidence", math.radians(2.5))
+    found = {one.name.partition(": ")[2]: one for one in aids_of(design) if one.of == design.surfaces[0].id}
+    assert angle_of(found["incidence 2.5°, nose up"]) == pytest.approx(math.radians(2.5))
+    wing = design.surfaces[0]
+    inner, outer = wing.stations[-2:]
+    wanted = math.atan2(outer.z - inner.z, outer.y - inner.y)
+    panels = [one for name, one in found.items() if name.startswith("dihedral")]
+    assert angle_of(panels[-1]) == pytest.approx(abs(wanted), abs=1e-9)
+    assert np.ptp(found["incidence 2.5°, nose up"].outline[:, 0]) == pytest.approx(wing.stations[0].chord)
+    down = put(designs["whimbrel"], "surfaces[0].incidence", math.radians(-1.0))
+    assert any("1.0°, nose down" in one.name for one in aids_of(down))
+    # No gauge of what stands straight: neither of fins, nor of a tail along the body's axis.
+    level = put(designs["turnstone"], "surfaces[2].incidence", 0.0)
+    assert not [one for one in aids_of(level) if one.of in {s.id for s in level.surfaces if s.role == "fin"}]
+    assert aids_of(designs["dunlin"]) == ()
+
+
+def test_gauges_are_laid_out_with_the_pieces(designs, sheets):
+    design = designs["whimbrel"]
+    laid = {one.pattern.key for sheet in sheets["whimbrel"].sheets for one in sheet.laid}
+    assert {one.key for one in templates_of(design)} == laid >= {one.key for one in aids_of(design)}
+
+
+# -- rods -------------------------------------------------------------------------------------------------------------
+
+
+@given(st.lists(st.floats(0.01, 2.5), max_size=14))
+def test_rods_are_cut_from_stock_and_nothing_is_lost(lengths):
+    found = cut_from([Wanted(f"r{k}", long) for k, long in enumerate(lengths)])
+    assert sorted(one.length for row in found for one in row.pieces) == sorted(lengths)
+    for row in found:
+        used = math.fsum(one.length for one in row.pieces)
+        assert used <= row.stock + 1e-9 and (row.stock in (1.0, 2.0) or len(row.pieces) == 1)
+        cuts = SAW * len(row.pieces)
+        assert row.left == pytest.approx(max(row.stock - used - cuts, 0.0), abs=SAW + 1e-9)
+    fewest = math.ceil(math.fsum(one for one in lengths if one <= 1.0) / 2.0 - 1e-9)
+    assert len(found) >= fewest
+
+
+def test_two_halves_come_out_of_one_length():
+    found = cut_from([Wanted("a", 0.6), Wanted("b", 0.35), Wanted("c", 0.45), Wanted("d", 0.5)])
+    assert [[one.name for one in row.pieces] for row in found] == [["a", "b"], ["d", "c"]]
+    assert found[0].left == pytest.approx(1 - 0.95 - 2 * SAW)
+
+
+def test_the_rods_of_a_design_are_its_spars(designs):
+    assert {name: [round(one.length, 3) for one in rods] for name, rods in rods_of(designs["whimbrel"]).items()} == {
+        "Carbon tube 6/4 mm": [0.876]
+    }
 
 
 # -- splitting --------------------------------------------------------------------------------------------------------
@@ -321,7 +385,7 @@ def test_tiles_cover_every_piece_and_overlap(sheets, paper):
 # -- by command -------------------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("what", "count"), [("pdf", 1), ("tiles", 1), ("dxf", 3), ("svg", 3), ("lists", 1)])
+@pytest.mark.parametrize(("what", "count"), [("pdf", 1), ("tiles", 1), ("dxf", 3), ("svg", 3), ("lists", 2)])
 def test_templates_are_written_into_a_folder_and_never_over_what_is_there(what, count, capsys, tmp_path):
     folder = tmp_path / "out" / "deep"
     command = ["export", "demo:whimbrel", "--what", what, "--out", str(folder)]

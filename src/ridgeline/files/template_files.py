@@ -11,9 +11,11 @@ from typing import NamedTuple
 
 from ridgeline.design.cutting import Cutting, SheetStock
 from ridgeline.design.document import Design
+from ridgeline.engine.templates.gauges import templates_of
 from ridgeline.engine.templates.nesting import Nested, Progress, nested
-from ridgeline.engine.templates.patterns import patterns_of
 from ridgeline.engine.templates.splitting import split_to_fit
+from ridgeline.engine.templates.stock_cut import Wanted as Rod
+from ridgeline.engine.templates.stock_cut import cut_from, rods_of
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
 from ridgeline.files.names import safe_name
@@ -28,12 +30,13 @@ _MOST_KERF = 5.0
 
 
 class Wanted(NamedTuple):
-    """What is written: the design's name, its sheets, the kerf, m, and the paper of tiles."""
+    """What is written: the design's name, its sheets, the kerf, m, the paper of tiles, and its rods by their stock."""
 
     name: str
     found: Nested
     kerf: float
     paper: PaperName
+    rods: dict[str, tuple[Rod, ...]]
 
 
 #: A file and what stands in it.
@@ -69,6 +72,20 @@ def _lists(wanted: Wanted) -> Iterator[File]:
                  f"{1000 * (high_y - low_y):.1f}", f"{1e6 * one.pattern.area:.0f}", f"{1000 * one.pattern.mass:.2f}"]
             )  # fmt: skip
     yield safe_name(f"{wanted.name} pieces", ".csv"), out.getvalue().encode("utf-8")
+    yield safe_name(f"{wanted.name} rods", ".csv"), _rods(wanted).encode("utf-8")
+
+
+def _rods(wanted: Wanted) -> str:
+    """Return which rod is cut from which length of stock, and what is left of it."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(["stock", "length_mm", "cut", "piece_mm", "left_mm"])
+    for material, pieces in wanted.rods.items():
+        for number, length in enumerate(cut_from(pieces)):
+            for rod in length.pieces:
+                rows.writerow([f"{material} {number + 1}", f"{1000 * length.stock:.0f}", rod.name,
+                               f"{1000 * rod.length:.0f}", f"{1000 * length.left:.0f}"])  # fmt: skip
+    return out.getvalue()
 
 
 #: What can be written, by its word on the command line.
@@ -148,7 +165,7 @@ def laid_out(
     -------
     Nested
     """
-    return nested(split_to_fit(patterns_of(design, balance), cutting), cutting, progress)
+    return nested(split_to_fit(templates_of(design, balance), cutting), cutting, progress)
 
 
 def write_templates(
@@ -195,7 +212,7 @@ def write_templates(
         raise DesignError("--sheet", f"{names}{more} on no sheet", "sheets as wide as they are, and enough of them")
     if not found.sheets:
         raise DesignError("export", "no piece of sheet", "a design that says how it is built of board")
-    files = list(KINDS[what](Wanted(design.name, found, cutting.kerf, paper)))
+    files = list(KINDS[what](Wanted(design.name, found, cutting.kerf, paper, rods_of(design))))
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
