@@ -16,9 +16,11 @@ from shapely import Polygon
 
 from ridgeline.cli import main
 from ridgeline.design.cutting import Cutting, LaidPiece, SheetStock
+from ridgeline.design.document import Design
 from ridgeline.design.paths import put
 from ridgeline.engine.build.pieces import board_mass
 from ridgeline.engine.build.whole import pieces_of_design
+from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.wishes import brief_of
 from ridgeline.engine.templates.gauges import FOOT, aids_of, templates_of
@@ -31,6 +33,7 @@ from ridgeline.files.design_file import load
 from ridgeline.files.sheet_dxf import sheet_dxf
 from ridgeline.files.sheet_pdf import BAR, MARGIN, PAPERS, full_pdf, tiled_pdf, tiles_of
 from ridgeline.files.sheet_svg import sheet_svg
+from ridgeline.files.summary_pdf import summary_pdf, three_views
 from ridgeline.files.template_files import laid_out, read_kerf, read_sheet, write_templates
 from ridgeline.library import shipped_shelf
 
@@ -385,7 +388,9 @@ def test_tiles_cover_every_piece_and_overlap(sheets, paper):
 # -- by command -------------------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("what", "count"), [("pdf", 1), ("tiles", 1), ("dxf", 3), ("svg", 3), ("lists", 2)])
+@pytest.mark.parametrize(
+    ("what", "count"), [("pdf", 1), ("tiles", 1), ("dxf", 3), ("svg", 3), ("lists", 2), ("summary", 1)]
+)
 def test_templates_are_written_into_a_folder_and_never_over_what_is_there(what, count, capsys, tmp_path):
     folder = tmp_path / "out" / "deep"
     command = ["export", "demo:whimbrel", "--what", what, "--out", str(folder)]
@@ -425,7 +430,31 @@ def test_sheets_and_kerfs_are_read_in_millimetres():
         read_kerf("-1")
 
 
+def test_the_summary_tells_figures_balance_throws_and_what_to_look_at(designs):
+    design = put(designs["whimbrel"], "brief.stall_speed", 5.0)
+    report = evaluate(design)
+    read = pypdfium2.PdfDocument(summary_pdf(design, report))
+    words = read[0].get_textpage().get_text_range().replace("\r\n", " ")
+    assert len(read) == 1 and design.name in words
+    for key in ("mass.auw", "speed.stall", "balance.cg_from_root"):
+        assert report.figures[key].label in words
+    assert "Aileron 12.0° up, 12.0° down" in " ".join(words.split())
+    look = next(finding for finding in report.findings if finding.level == "look")
+    assert str(look.text).split()[0] in words and "look:" in words
+    empty = Design()
+    assert len(pypdfium2.PdfDocument(summary_pdf(empty, evaluate(empty)))) == 1
+
+
+def test_three_views_are_to_one_scale(designs):
+    above, side, front = three_views(designs["whimbrel"])
+    report = evaluate(designs["whimbrel"])
+    assert above.box[2] - above.box[0] == pytest.approx(report.value("wing.span"), abs=1e-3)
+    assert front.box[2] - front.box[0] == pytest.approx(above.box[2] - above.box[0], abs=1e-3)
+    assert side.box[2] - side.box[0] == pytest.approx(above.box[3] - above.box[1])
+    assert side.box[3] - side.box[1] == pytest.approx(front.box[3] - front.box[1], abs=0.02)
+
+
 @pytest.mark.parametrize("layout", ["conventional", "biplane", "delta"])
 def test_layouts_are_written_out(layout, tmp_path):
     design = lay_out(brief_of({"layout": layout, "ceiling": 0.7}), shipped_shelf())
-    assert write_templates(design, "dxf", tmp_path, balance=0.3)
+    assert write_templates(design, evaluate(design), "dxf", tmp_path)

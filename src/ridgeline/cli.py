@@ -57,7 +57,7 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     export.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
     export.add_argument("--overwrite", action="store_true", help="write over a file that is there")
     export.add_argument("--list", action="store_true", help="print what can be written")
-    export.add_argument("--what", dest="kind", default="", help="templates: pdf, tiles, dxf, svg, lists")
+    export.add_argument("--what", dest="kind", default="", help="pdf, tiles, dxf, svg, lists or summary")
     export.add_argument("--out", default="", metavar="DIR", help="templates: the folder they are written into")
     export.add_argument("--sheet", action="append", default=[], metavar="508x762", help="templates: a sheet, mm")
     export.add_argument("--paper", default="a4", help="templates: a4, letter or a3, of tiles")
@@ -334,8 +334,8 @@ def _templates(options: argparse.Namespace) -> int:
     if options.kerf:
         cutting = cutting.model_copy(update={"kerf": read_kerf(options.kerf)})
     places = write_templates(
-        design, options.kind, Path(options.out), balance=evaluate(design).value("balance.cg_x"), cutting=cutting,
-        paper=options.paper, force=options.force,
+        design, evaluate(design), options.kind, Path(options.out), cutting=cutting, paper=options.paper,
+        force=options.force,
     )  # fmt: skip
     for place in places:
         print(place)

@@ -125,9 +125,9 @@ def test_files_are_written_into_a_folder_and_a_bad_one_is_refused(leaf, monkeypa
     monkeypatch.setattr(ask, lambda *_a: str(tmp_path / "out"))
     for button in sheet.write_buttons:
         press(button)
-    assert len(said) == 5 and not refused
+    assert len(said) == 6 and not refused
     suffixes = sorted(path.suffix for path in (tmp_path / "out").iterdir())
-    assert suffixes == [".csv", ".csv", *[".dxf"] * 3, ".pdf", ".pdf", *[".svg"] * 3]
+    assert suffixes == [".csv", ".csv", *[".dxf"] * 3, ".pdf", ".pdf", ".pdf", *[".svg"] * 3]
     press(sheet.write_buttons[0])
     assert "is there already" in str(refused[-1])
     (tmp_path / "file").write_text("x", "utf-8")
@@ -136,7 +136,7 @@ def test_files_are_written_into_a_folder_and_a_bad_one_is_refused(leaf, monkeypa
     assert len(refused) == 2
     monkeypatch.setattr(ask, lambda *_a: "")
     press(sheet.write_buttons[0])
-    assert len(refused) == 2 and len(said) == 5
+    assert len(refused) == 2 and len(said) == 6
 
 
 def test_what_has_no_board_and_an_empty_design_say_so(leaf, open_window, caplog):

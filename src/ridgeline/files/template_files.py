@@ -11,10 +11,10 @@ from typing import NamedTuple
 
 from ridgeline.design.cutting import Cutting, SheetStock
 from ridgeline.design.document import Design
+from ridgeline.engine.report import Report
 from ridgeline.engine.templates.gauges import templates_of
 from ridgeline.engine.templates.nesting import Nested, Progress, nested
 from ridgeline.engine.templates.splitting import split_to_fit
-from ridgeline.engine.templates.stock_cut import Wanted as Rod
 from ridgeline.engine.templates.stock_cut import cut_from, rods_of
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
@@ -22,6 +22,7 @@ from ridgeline.files.names import safe_name
 from ridgeline.files.sheet_dxf import sheet_dxf
 from ridgeline.files.sheet_pdf import PAPERS, PaperName, full_pdf, tiled_pdf
 from ridgeline.files.sheet_svg import sheet_svg
+from ridgeline.files.summary_pdf import summary_pdf
 from ridgeline.typed import short
 
 #: Sheets as they are typed, ``508x762``, mm; what a kerf may be, mm.
@@ -30,13 +31,18 @@ _MOST_KERF = 5.0
 
 
 class Wanted(NamedTuple):
-    """What is written: the design's name, its sheets, the kerf, m, the paper of tiles, and its rods by their stock."""
+    """What is written: the design and its report, its sheets, the kerf, m, and the paper of tiles."""
 
-    name: str
     found: Nested
     kerf: float
     paper: PaperName
-    rods: dict[str, tuple[Rod, ...]]
+    design: Design
+    report: Report
+
+    @property
+    def name(self) -> str:
+        """What the design is called."""
+        return self.design.name
 
 
 #: A file and what stands in it.
@@ -75,12 +81,16 @@ def _lists(wanted: Wanted) -> Iterator[File]:
     yield safe_name(f"{wanted.name} rods", ".csv"), _rods(wanted).encode("utf-8")
 
 
+def _summary(wanted: Wanted) -> Iterator[File]:
+    yield safe_name(f"{wanted.name} summary", ".pdf"), summary_pdf(wanted.design, wanted.report)
+
+
 def _rods(wanted: Wanted) -> str:
     """Return which rod is cut from which length of stock, and what is left of it."""
     out = io.StringIO()
     rows = csv.writer(out, lineterminator="\n")
     rows.writerow(["stock", "length_mm", "cut", "piece_mm", "left_mm"])
-    for material, pieces in wanted.rods.items():
+    for material, pieces in rods_of(wanted.design).items():
         for number, length in enumerate(cut_from(pieces)):
             for rod in length.pieces:
                 rows.writerow([f"{material} {number + 1}", f"{1000 * length.stock:.0f}", rod.name,
@@ -95,7 +105,10 @@ KINDS: dict[str, Callable[[Wanted], Iterator[File]]] = {
     "dxf": _sheets(".dxf", lambda wanted, k: sheet_dxf(wanted.found.sheets[k], wanted.kerf)),
     "svg": _sheets(".svg", lambda wanted, k: sheet_svg(wanted.found.sheets[k], wanted.kerf, wanted.name)),
     "lists": _lists,
+    "summary": _summary,
 }
+#: Those that need no sheet.
+_WITHOUT_SHEETS = ("summary",)
 
 
 def read_sheet(text: str) -> SheetStock:
@@ -169,20 +182,20 @@ def laid_out(
 
 
 def write_templates(
-    design: Design, what: str, folder: Path, *, balance: float | None = None, cutting: Cutting | None = None,
-    paper: str = "a4", force: bool = False,
+    design: Design, report: Report, what: str, folder: Path, *, cutting: Cutting | None = None, paper: str = "a4",
+    force: bool = False,
 ) -> list[Path]:  # fmt: skip
     """Write templates of a design into a folder, and return the files.
 
     Parameters
     ----------
     design : Design
+    report : Report
+        Of the design: its balance is marked.
     what : str
         A key of `KINDS`.
     folder : Path
         Made where it is not there.
-    balance : float, optional
-        m behind the datum.
     cutting : Cutting, optional
         In place of the design's.
     paper : str
@@ -205,14 +218,15 @@ def write_templates(
     if paper not in PAPERS:
         raise DesignError("--paper", f"“{short(paper)}”", "one of " + ", ".join(PAPERS))
     cutting = cutting or design.cutting
-    found = laid_out(design, cutting, balance)
+    needed = what not in _WITHOUT_SHEETS
+    found = laid_out(design, cutting, report.value("balance.cg_x")) if needed else Nested((), ())
     if found.left:
         names = ", ".join(one.name for one in found.left[:3])
         more = f" and {len(found.left) - 3} more" if len(found.left) > 3 else ""
         raise DesignError("--sheet", f"{names}{more} on no sheet", "sheets as wide as they are, and enough of them")
-    if not found.sheets:
+    if needed and not found.sheets:
         raise DesignError("export", "no piece of sheet", "a design that says how it is built of board")
-    files = list(KINDS[what](Wanted(design.name, found, cutting.kerf, paper, rods_of(design))))
+    files = list(KINDS[what](Wanted(found, cutting.kerf, paper, design, report)))
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:

@@ -31,7 +31,8 @@ from ridgeline.files.template_files import write_templates
 from ridgeline.units import with_unit
 
 #: What can be written, by the words of its button.
-WRITTEN = (("pdf", "PDF, whole"), ("tiles", "PDF, A4"), ("dxf", "DXF"), ("svg", "SVG"), ("lists", "List"))
+WRITTEN = (("pdf", "PDF, whole"), ("tiles", "PDF, A4"), ("dxf", "DXF"), ("svg", "SVG"), ("lists", "Lists"),
+           ("summary", "One page"))  # fmt: skip
 #: Share of the height the sheets take, room between two, px; how far a hand drags before a piece follows, px.
 _TALL, _APART, _SLACK = 0.56, 14, 4
 _KINDS = {"score": (5.0, 3.0), "hinge": (8.0, 2.0, 2.0, 2.0), "mark": (1.5, 2.0)}
@@ -369,9 +370,8 @@ class TemplatesSheet(Sheet):
 
     def write_into(self, kind: str, folder: Path) -> None:
         """Write one kind of file into a folder, and say so or why not."""
-        balance = self.store.report.value("balance.cg_x")
         try:
-            places = write_templates(self.store.design, kind, folder, balance=balance)
+            places = write_templates(self.store.design, self.store.report, kind, folder)
         except DesignError as error:
             self.store.refused.emit(error)
             return
