@@ -152,6 +152,29 @@ def test_expo_softens_the_middle_and_keeps_the_ends(sample):
     assert shaped(0.4, None) == 0.4
 
 
+@pytest.mark.parametrize("name", ["whimbrel", "stint"])
+@pytest.mark.parametrize("upturned", [False, True])
+def test_a_control_over_the_way_of_a_stick_is_what_it_is_at_each_place(name, upturned):
+    design = load(f"demo:{name}")
+    channels = [
+        c.model_copy(
+            update={
+                "reversed": c.reversed != upturned, "sub_trim": 0.06, "high": 0.9, "low": 1.2,
+                "mix": tuple(part.model_copy(update={"back": 0.4 * part.amount}) for part in c.mix),
+            }
+        )
+        for c in design.radio.channels
+    ]  # fmt: skip
+    design = put(design, "radio", design.radio.model_copy(update={"channels": tuple(channels)}))
+    places = np.linspace(-1, 1, 21)
+    for row in judged(design).results.linking.rows:
+        stick = FOLLOWS[row.control.kind][0]
+        for side, high in ((row.sides[0], True), (row.sides[-1], False)):
+            each = [side.angle(row.linkage, design.radio, {stick: float(v)}, high_rate=high) for v in places]
+            at_once = side.over(row.linkage, design.radio, stick, places, high_rate=high)
+            assert at_once == pytest.approx(each, abs=1e-9) and np.ptp(at_once) > math.radians(3)
+
+
 @pytest.mark.parametrize("name", sorted(gallery_names()))
 def test_a_reversed_channel_is_a_stop_and_its_way_out_turns_it_back(name):
     design = load(f"demo:{name}")

@@ -189,9 +189,7 @@ STAGES: tuple[Stage, ...] = (
         "steering",
         stages.steering,
         ("power", "pulling", "flight", "lattice", "speeds", "masses", "air", "radio", "surfaces"),
-        (
-            *("stability.cn_beta", "stability.cl_beta", "stability.cl_p", "speed.cruise", "mass.auw"),
-        ),
+        (*("stability.cn_beta", "stability.cl_beta", "stability.cl_p", "speed.cruise", "mass.auw"),),
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
 )

@@ -7,11 +7,11 @@ from typing import NamedTuple
 from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.engine.advice.linkage_edits import control_path, with_setting
+from ridgeline.engine.advice.linkage_edits import control_path, reaches, with_setting
 from ridgeline.engine.aero.throws import travel
 from ridgeline.engine.controls.inverse import settings_for
 from ridgeline.engine.controls.linkage import Throw
-from ridgeline.engine.stages.linked import LinkedControl, Linking
+from ridgeline.engine.stages.linked import Linking
 
 
 class Alike(NamedTuple):
@@ -60,7 +60,7 @@ def throws_like(design: Design, here: Linking, other: Design, there: Linking) ->
             row = here.of(control.id)
             path = f"surfaces[{k}].controls[{j}]" if row is None else control_path(design, row)
             changes += [Change(f"{path}.up", round(throw.up, 4)), Change(f"{path}.down", round(throw.down, 4))]
-            reached = row is None or _reaches(row, throw)
+            reached = row is None or reaches(row, throw)
             if row is not None and not reached:
                 ways = settings_for(row.linkage, throw)
                 reached = bool(ways)
@@ -80,9 +80,3 @@ def _thrown(other: Design, there: Linking) -> dict[str, Throw]:
             wished = Throw(*travel(control, other.brief.purpose))
             found.setdefault(control.kind, row.sides[0].throw if row is not None and linked else wished)
     return found
-
-
-def _reaches(row: LinkedControl, throw: Throw) -> bool:
-    """Tell whether a linkage gives throws with its present holes and a travel of 60 to 100 %."""
-    one = row.linkage
-    return bool(settings_for(one, throw, (one.arm,), (one.horn,), (one.clocked,)))

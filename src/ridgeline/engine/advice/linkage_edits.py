@@ -5,7 +5,8 @@ from __future__ import annotations
 from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.engine.controls.inverse import Setting
+from ridgeline.engine.controls.inverse import Setting, settings_for
+from ridgeline.engine.controls.linkage import Throw
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Remedy
 from ridgeline.engine.stages.linked import LinkedControl
@@ -26,6 +27,22 @@ def control_path(design: Design, row: LinkedControl) -> str:
     surface = design.surfaces[row.surface]
     which = next(k for k, control in enumerate(surface.controls) if control.id == row.control.id)
     return f"surfaces[{row.surface}].controls[{which}]"
+
+
+def reaches(row: LinkedControl, throw: Throw) -> bool:
+    """Tell whether a linkage gives throws with its present holes and tooth and a travel of 60 to 100 %.
+
+    Parameters
+    ----------
+    row : LinkedControl
+    throw : Throw
+
+    Returns
+    -------
+    bool
+    """
+    one = row.linkage
+    return bool(settings_for(one, throw, (one.arm,), (one.horn,), (one.clocked,)))
 
 
 def with_setting(design: Design, row: LinkedControl, setting: Setting) -> Remedy:

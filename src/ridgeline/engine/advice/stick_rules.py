@@ -10,7 +10,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change, apply
 from ridgeline.design.radio import Amount, Channel, Radio, StickName
 from ridgeline.engine.advice.control_edits import angle, controls_of
-from ridgeline.engine.advice.linkage_edits import with_setting
+from ridgeline.engine.advice.linkage_edits import reaches, with_setting
 from ridgeline.engine.aero.airframe_lattice import PITCH_CONTROLS
 from ridgeline.engine.aero.flap import deflection_for, effective_deflection
 from ridgeline.engine.aero.throws import share_of, travel
@@ -118,13 +118,13 @@ def _apart(design: Design, report: Report, against: float) -> Iterator[Remedy]:
         changes += [Change(f"surfaces[{i}].controls[{j}].up", told[0]),
                     Change(f"surfaces[{i}].controls[{j}].down", told[1])]  # fmt: skip
         row = report.results.linking.of(control.id)
-        ways = settings_for(row.linkage, Throw(*told)) if row is not None else ()
-        if row is not None and ways:
+        if row is not None and not reaches(row, Throw(*told)):
             # Other holes or another tooth may be what reaches it.
-            changes += with_setting(design, row, ways[0]).changes
+            ways = settings_for(row.linkage, Throw(*told))
+            changes += with_setting(design, row, ways[0]).changes if ways else ()
     if told is None:
         return
-    left = report.trial()(apply(design, changes)).value("control.adverse_yaw")
+    left = report.trial().value(apply(design, changes), "control.adverse_yaw")
     if left is not None and left < against - math.radians(0.1):
         words = say("Ailerons {} up, {} down, for the same roll: nose {} behind", angle(told[0]), angle(told[1]),
                     angle(left, 1))  # fmt: skip
@@ -143,7 +143,7 @@ def _with_rudder(design: Design, report: Report, sticks: Sticks) -> Iterator[Rem
     changes = list(mixed_in(radio, "roll", "yaw", amount))
     if amount < _STEP or not changes:
         return
-    left = report.trial()(apply(design, changes)).value("control.adverse_yaw")
+    left = report.trial().value(apply(design, changes), "control.adverse_yaw")
     if left is not None:
         words = say("Mix {} of rudder into the roll stick: nose {} behind", Measured(amount, "fraction", 0),
                     angle(max(left, 0.0), 1))  # fmt: skip

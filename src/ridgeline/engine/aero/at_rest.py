@@ -43,7 +43,11 @@ def moment_at(
 
 
 def lift_at_rest(
-    model: AirframeLattice, most: float, control: float, cg_fraction: float, body_shift: float = 0.0,
+    model: AirframeLattice,
+    most: float,
+    control: float,
+    cg_fraction: float,
+    body_shift: float = 0.0,
     height: Height = LEVEL,
 ) -> float | None:
     """Return the lift coefficient at which it trims with its pitch control at an angle.

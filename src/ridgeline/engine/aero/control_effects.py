@@ -117,11 +117,11 @@ def control_effects(model: AirframeLattice, surfaces: tuple[Surface, ...]) -> Co
     alike = model.solver.circulation(np.column_stack([wash for wash, _couple in evens]), symmetric=True)
     unlike = model.solver.circulation(np.column_stack(odds), symmetric=False)
     both, apart, lift_yaw, drag, paired = {}, {}, {}, {}, {}
-    wings = model.found.zero_circulation, model.found.alpha_circulation
+    wings, wakes = (model.found.zero_circulation, model.found.alpha_circulation), lifting.wakes_of(lattice)
     for k, (surface, control) in enumerate(found):
         both[control.id] = lifting.longitudinal(lattice, alike[:, k], model.scale, couples=evens[k][1])
         apart[control.id] = lifting.lateral(lattice, unlike[:, k], model.scale)
-        level, steep = (lifting.induced_yaw(lattice, wing, unlike[:, k], model.scale) for wing in wings)
+        level, steep = (lifting.induced_yaw(lattice, wing, unlike[:, k], model.scale, wakes) for wing in wings)
         lift_yaw[control.id] = level, steep
         paired[control.id] = surface.mirrored
         drag[control.id] = _drag_of(surface, control, model.scale)

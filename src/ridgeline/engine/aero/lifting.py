@@ -215,11 +215,27 @@ def induced_drag(lattice: Lattice, circulation: Array, area: float) -> float:
     on the lattice, so that the work done on the air is that of its forces: docs/theory.md §7.
     """
     strength = _strip_sums(lattice, circulation)
-    drag = -0.5 * float(np.sum(strength * _through_wake(lattice, strength, even=True) * (1.0 + _both(lattice))))
+    drag = -0.5 * float(np.sum(strength * (_wake(lattice, even=True) @ strength) * (1.0 + _both(lattice))))
     return 2 * drag / area
 
 
-def induced_yaw(lattice: Lattice, even: Array, odd: Array, scale: Scale) -> float:
+def wakes_of(lattice: Lattice) -> tuple[Array, Array]:
+    """Return what turns strengths of the strips into the flow through them far aft: alike on both sides, and opposite.
+
+    Parameters
+    ----------
+    lattice : Lattice
+
+    Returns
+    -------
+    even, odd : ndarray, shape (s, s)
+    """
+    return _wake(lattice, even=True), _wake(lattice, even=False)
+
+
+def induced_yaw(
+    lattice: Lattice, even: Array, odd: Array, scale: Scale, wakes: tuple[Array, Array] | None = None
+) -> float:
     """Return the yaw that a loading opposite on the two sides makes together with one alike on them, nose to starboard.
 
     The side that lifts more also drags more: ailerons yaw the nose away from the turn they begin.
@@ -230,6 +246,8 @@ def induced_yaw(lattice: Lattice, even: Array, odd: Array, scale: Scale) -> floa
     even, odd : ndarray, shape (n,)
         Circulation alike and opposite on the two sides, m²/s per m/s.
     scale : Scale
+    wakes : tuple of ndarray, optional
+        Of `wakes_of`, where these are known.
 
     Returns
     -------
@@ -243,7 +261,8 @@ def induced_yaw(lattice: Lattice, even: Array, odd: Array, scale: Scale) -> floa
     """
     first = np.unique(lattice.strip, return_index=True)[1]
     alike, unlike = _strip_sums(lattice, even), _strip_sums(lattice, odd)
-    work = alike * _through_wake(lattice, unlike, even=False) + unlike * _through_wake(lattice, alike, even=True)
+    of_even, of_odd = wakes_of(lattice) if wakes is None else wakes
+    work = alike * (of_odd @ unlike) + unlike * (of_even @ alike)
     arm = lattice.middle[first, 1] - scale.centre[1]
     return float(2 * np.sum(-0.5 * arm * work * (1.0 + _both(lattice))) / (scale.area * scale.span))
 
@@ -257,14 +276,13 @@ def _both(lattice: Lattice) -> NDArray[np.bool_]:
     return lattice.mirrored[np.unique(lattice.strip, return_index=True)[1]]
 
 
-def _through_wake(lattice: Lattice, strength: Array, *, even: bool) -> Array:
-    """Return the flow through each strip far aft of one loading, times the strip's width, (s,)."""
+def _wake(lattice: Lattice, *, even: bool) -> Array:
+    """Return what turns strengths of the strips into the flow through them far aft, times their widths, (s, s)."""
     first = np.unique(lattice.strip, return_index=True)[1]
     a, b = lattice.left[first][:, 1:], lattice.right[first][:, 1:]
     both = lattice.mirrored[first]
     flip = np.array([-1.0, 1.0])
     a_all, b_all = np.vstack([a, (b * flip)[both]]), np.vstack([b, (a * flip)[both]])
-    gamma = np.concatenate([strength, (1.0 if even else -1.0) * strength[both]])
     # Cosine-spaced strips are judged at their cosine middles, where the control points are.
     middle = lattice.control[first][:, 1:]
     surface = lattice.surface[first]
@@ -277,10 +295,14 @@ def _through_wake(lattice: Lattice, strength: Array, *, even: bool) -> Array:
         result: Array = np.stack([-r[..., 1], r[..., 0]], axis=-1) / (2 * np.pi * square[..., None])
         return result
 
-    wash = np.einsum("ijk,j->ik", flow(middle, b_all) - flow(middle, a_all), gamma)
+    wash = flow(middle, b_all) - flow(middle, a_all)
     span = b - a
     # The strip's normal times its width is (−Δz, Δy).
-    found: Array = wash[:, 1] * span[:, 0] - wash[:, 0] * span[:, 1]
+    through = wash[..., 1] * span[:, :1] - wash[..., 0] * span[:, 1:]
+    count = len(a)
+    found: Array = through[:, :count].copy()
+    # Images carry the same strength, or the opposite one.
+    found[:, both] += (1.0 if even else -1.0) * through[:, count:]
     return found
 
 

@@ -15,6 +15,7 @@ from ridgeline.design.hinges import hinge_share
 from ridgeline.design.linkage import Linkage
 from ridgeline.engine.controls.linkage import Throw
 from ridgeline.engine.controls.sense import SideName
+from ridgeline.engine.geometry.placed import placed_at
 
 Array = NDArray[np.float64]
 #: Controls nearer than this, m, rub where boards are cut and glued by hand; a blade keeps this from a control, m
@@ -84,8 +85,8 @@ def plates(one: Moving, angles: ArrayLike) -> Array:
     surface, control = one.surface, one.control
     out = np.linspace(control.start, control.end, _ACROSS)
     shares = 1 - hinge_share(surface, control, out)
-    hinge = np.array([on_surface(surface, float(y), float(s), 0.0) for y, s in zip(out, shares, strict=True)])
-    edge = np.array([on_surface(surface, float(y), 1.0, 0.0) for y in out])
+    here = placed_at(surface, out)
+    hinge, edge = here.along(shares), here.trailing
     axis = hinge[-1] - hinge[0]
     axis = axis / np.linalg.norm(axis)
     back = edge - hinge

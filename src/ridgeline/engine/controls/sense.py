@@ -94,6 +94,14 @@ def shaped(value: float, rate: Rate | None, *, high: bool = True) -> float:
     return soft * (rate.high if high else rate.low)
 
 
+def shaped_over(values: Array, rate: Rate | None, *, high: bool = True) -> Array:
+    """Return many places of a stick after rate and expo: `shaped`, (n,)."""
+    if rate is None:
+        return values
+    soft: Array = (1 - rate.expo) * values + rate.expo * values**3
+    return soft * (rate.high if high else rate.low)
+
+
 def signal(channel: Channel, radio: Radio, sticks: Mapping[StickName, float], *, high: bool = True) -> float:
     """Return what the sticks ask of a channel, before its own travel: 1 is all of it.
 
@@ -134,6 +142,14 @@ def pulse(channel: Channel, asked: float) -> float:
     travel = channel.high if way > 0 else channel.low
     turned = way * (1.0 if travel is None else travel) + channel.sub_trim
     return min(max(turned, -1.5), 1.5)
+
+
+def pulse_over(channel: Channel, asked: Array) -> Array:
+    """Return many pulses of a channel: `pulse`, (n,)."""
+    way = -asked if channel.reversed else asked
+    high, low = (1.0 if travel is None else travel for travel in (channel.high, channel.low))
+    found: Array = np.clip(way * np.where(way > 0, high, low) + channel.sub_trim, -1.5, 1.5)
+    return found
 
 
 def moves_side(channel: Channel, side: SideName) -> bool:

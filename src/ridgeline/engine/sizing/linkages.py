@@ -81,6 +81,8 @@ class Driven(NamedTuple):
     control: ControlSurface
     item: Item
     own: bool
+
+
 #: A horn that would stand inside a body is moved out by steps of this, m.
 _ASIDE = 0.005
 #: Horns rock on their bases by no more of the throw than this (chosen).

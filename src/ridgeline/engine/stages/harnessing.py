@@ -161,11 +161,14 @@ def _runs(
         seen.add((item.id, name))
         surface = by_id.get(item.on.to) if item.on is not None else None
         lead, mass = told.get(item.id), abs(each[item.id])
-        walls: tuple[SideName, ...] = ("starboard", "port") if side == "starboard" else ("port", "starboard")
-        tried = [laid(item, mass, side, channel, surface, at, lead, bodies, wall) for wall in walls]
-        # Along the wall of its own side, unless only the other one keeps it from what carries motor current.
-        own, other = (keeps.of(run) for run in tried)
-        runs.append(tried[1] if own < APART and other > own else tried[0])
+        run = laid(item, mass, side, channel, surface, at, lead, bodies)
+        own = keeps.of(run)
+        if own < APART:
+            # Along the wall of its own side, unless only the other one keeps it from what carries motor current.
+            far: SideName = "port" if side == "starboard" else "starboard"
+            other = laid(item, mass, side, channel, surface, at, lead, bodies, far)
+            run = other if keeps.of(other) > own else run
+        runs.append(run)
 
     for row in found.rows:
         item = items.get(row.linkage.servo)
@@ -189,9 +192,7 @@ def _begins(parts: tuple[Item, ...], receiver: Item | None) -> list[np.ndarray]:
     return ends if receiver is None else [*ends, np.array((receiver.x, receiver.y, receiver.z))]
 
 
-def _nearest(
-    runs: tuple[Run, ...], powers: tuple[np.ndarray, ...], ends: list[np.ndarray]
-) -> tuple[int, Near] | None:
+def _nearest(runs: tuple[Run, ...], powers: tuple[np.ndarray, ...], ends: list[np.ndarray]) -> tuple[int, Near] | None:
     best: tuple[int, Near] | None = None
     for k, run in enumerate(runs):
         near = nearest(run.path, powers, ends)

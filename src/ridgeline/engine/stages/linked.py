@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.airframe import ControlSurface
 from ridgeline.design.linkage import Linkage
@@ -17,7 +18,7 @@ from ridgeline.engine.controls.linkage import (
     Throw,
     Travel,
 )
-from ridgeline.engine.controls.sense import pulse, signal
+from ridgeline.engine.controls.sense import pulse, pulse_over, shaped_over, signal
 from ridgeline.engine.controls.yielding import Given
 
 #: What gives and hangs slack in a linkage that bears nothing.
@@ -52,6 +53,28 @@ class Moved(NamedTuple):
             float(np.clip(turn, self.travel.turns[there].min(), self.travel.turns[there].max())) if there.any() else 0.0
         )
         return float(np.nan_to_num(self.travel.at(turn)))
+
+    def over(
+        self, one: Linkage, radio: Radio, stick: StickName, values: ArrayLike, *, high_rate: bool = True
+    ) -> NDArray[np.float64]:
+        """Return how the control stands over the way of one stick, rad: `angle` for many places of it, (n,)."""
+        places = np.asarray(values, float)
+        if self.channel is None:
+            return np.zeros_like(places)
+        rate = next((rate for rate in radio.rates if rate.stick == stick), None)
+        asked = np.zeros_like(places)
+        for part in self.channel.mix:
+            if part.stick == stick:
+                back = part.amount if part.back is None else part.back
+                moved = shaped_over(places, rate, high=high_rate)
+                asked = asked + moved * np.where(moved < 0, back, part.amount)
+        turns = (pulse_over(self.channel, asked) - self.channel.sub_trim) * one.travel
+        there = np.isfinite(self.travel.motion.surface)
+        if not there.any():
+            return np.zeros_like(places)
+        turns = np.clip(turns, self.travel.turns[there].min(), self.travel.turns[there].max())
+        found: NDArray[np.float64] = np.nan_to_num(self.travel.at(turns))
+        return found
 
 
 class OnHinge(NamedTuple):

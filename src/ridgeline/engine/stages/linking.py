@@ -93,7 +93,6 @@ class Followed:
             self._shapes = {**self._shapes, one.id: surface}
         return before[1]
 
-
     def figures(self, row: LinkedControl) -> list[Figure]:
         """Return the figures of a linkage as it moves: none of them hangs on the air."""
         key = self._rows[row.linkage.id][0]

@@ -121,8 +121,12 @@ def _rod_figure(row: LinkedControl) -> Figure:
 def _give_figure(row: LinkedControl) -> Figure:
     """Give how far the air of the dive pushes a control back through its linkage."""
     given = row.given
-    parts = (("r", given.rod, "rod or line, stretched", _SOFT_ROD), ("a", given.arm, "arm, bent", _SOFT_ARM),
-             ("t", given.twist, "rod, twisted", _SOFT_ROD), ("h", given.horn, "horn, rocking on its base", _SOFT_BASE))
+    parts = (
+        ("r", given.rod, "rod or line, stretched", _SOFT_ROD),
+        ("a", given.arm, "arm, bent", _SOFT_ARM),
+        ("t", given.twist, "rod, twisted", _SOFT_ROD),
+        ("h", given.horn, "horn, rocking on its base", _SOFT_BASE),
+    )
     terms = {name: Put(value, words, "angle", share * value) for name, value, words, share in parts}
     return derive(CONTROL_GIVE.key(row.control.id), "{r} + {a} + {t} + {h}", lambda r, a, t, h: r + a + t + h, terms,
                   source=_SOURCE)  # fmt: skip

@@ -174,4 +174,3 @@ def without_fins(model: AirframeLattice, surfaces: tuple[Surface, ...]) -> lifti
     upright = np.array([is_upright(surfaces[k]) for k in model.owner])
     kept = np.where(upright[lattice.sheet], 0.0, model.found.beta_circulation)
     return lifting.lateral(lattice, kept, model.scale)
-

@@ -135,8 +135,6 @@ class _Place(NamedTuple):
         return Answer(one.stick, speed, roll, yaw, pitch, turned(roll, yaw, by), nose)
 
 
-
-
 def _alike(one: Standing, effects: ControlEffects) -> Standing:
     """Return the roll stick with up and down alike on both sides, for the same roll."""
     angles = {}

@@ -36,7 +36,7 @@ def draw_curve(sheet: Sheet, p: QPainter, row: LinkedControl, area: QRectF) -> N
     plain = radio.model_copy(update={"rates": tuple(r.model_copy(update={"expo": 0.0}) for r in radio.rates)})
     factor = units["angle"].factor
     drawn = [
-        ([-factor * side.angle(row.linkage, rates, {stick: float(s)}, high_rate=high) for s in sticks], ink, wide, dash)
+        ((-factor * side.over(row.linkage, rates, stick, sticks, high_rate=high)).tolist(), ink, wide, dash)
         for rates, high, ink, wide, dash in (
             (plain, True, inks.soft, 1, True),
             (radio, False, inks.predicted, 1.5, False),
