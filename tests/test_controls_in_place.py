@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from ridgeline.design.axes import disc_of, on_surface
 from ridgeline.design.paths import Change, apply, put
-from ridgeline.design.radio import Amount, Gyro
+from ridgeline.design.radio import Gyro
 from ridgeline.engine.advice.gyro_rules import gains
 from ridgeline.engine.aero.at_rest import balance_for, lift_at_rest, moment_at
 from ridgeline.engine.aero.trim import trim
@@ -27,10 +27,12 @@ from ridgeline.engine.controls.clearing import (
 from ridgeline.engine.controls.gyro import BOARD_LAG, SERVO_LAG, most_gain, opposes
 from ridgeline.engine.controls.linkage import Throw
 from ridgeline.engine.pipeline import evaluate
+from ridgeline.engine.power.full_throttle import THROTTLES
 from ridgeline.engine.sizing.passing import passing_controls
-from ridgeline.engine.stages.steering import mixed_into_throttles, without_fins
+from ridgeline.engine.stages.steering import APART, MIXES, mixed_into_throttles, moments, without_fins
 from ridgeline.files.design_file import load
 from ridgeline.library import gallery_names
+from twin_motors import twin
 
 DEGREE = math.radians(1)
 LAPWING, WHIMBREL = load("demo:lapwing"), load("demo:whimbrel")
@@ -210,22 +212,8 @@ def test_too_much_gain_is_told_and_the_gain_offered_is_steady():
 # -- steering by thrust -----------------------------------------------------------------------------------------------
 
 
-def twin(amount=0.35):
-    """The Whimbrel with two motors, their throttles mixed with the rudder stick."""
-    mount = WHIMBREL.power.mounts[0].model_copy(update={"y": 0.3, "mirrored": True})
-    throttle = next(k for k, c in enumerate(WHIMBREL.radio.channels) if any(p.stick == "throttle" for p in c.mix))
-    channel = WHIMBREL.radio.channels[throttle]
-    pair = tuple(
-        channel.model_copy(update={"id": f"h9{k}", "side": side,
-                                   "mix": (Amount(stick="throttle"), Amount(stick="yaw", amount=way * amount))})
-        for k, (side, way) in enumerate((("starboard", -1), ("port", 1)))
-    )  # fmt: skip
-    others = tuple(c for k, c in enumerate(WHIMBREL.radio.channels) if k != throttle)
-    return apply(WHIMBREL, [Change("power.mounts", (mount,)), Change("radio.channels", (*others, *pair))])
-
-
 def test_thrust_turns_it_by_its_arms_and_the_weathercock_holds_it():
-    design = twin()
+    design = twin(WHIMBREL)
     report = evaluate(design)
     amounts = mixed_into_throttles(design.power, design.radio)
     assert sorted(amounts) == [(-0.3, 0.35), (0.3, -0.35)]
@@ -241,13 +229,39 @@ def test_thrust_turns_it_by_its_arms_and_the_weathercock_holds_it():
     force = side * slip * 0.5 * report.results.air.density * report.value("speed.cruise") ** 2 * scale.area
     radius = report.value("mass.auw") * report.value("speed.cruise") ** 2 / force
     assert report.value("control.thrust_radius") == pytest.approx(radius)
-    wide = put(design, "power.mounts[0].y", 0.45)
+    wide, over = put(design, "power.mounts[0].y", 0.45), report.results.steering
     assert evaluate(wide).value("control.thrust_yaw") == pytest.approx(1.5 * moment, rel=0.02)
+    now = APART.index(1.0), MIXES.index(1.0)
+    assert over.apart[now[0]] == pytest.approx(0.6) and over.mixes[now[1]] == pytest.approx(0.35)
+    assert over.radius[now] == pytest.approx(radius)
+    assert over.radius[APART.index(1.5), now[1]] == pytest.approx(radius / 1.5)
+    less = evaluate(twin(WHIMBREL, 0.35 * MIXES[0])).value("control.thrust_radius")
+    assert over.radius[now[0], 0] == pytest.approx(less, rel=1e-6) and less > 1.2 * radius
     assert evaluate(WHIMBREL).figures["control.thrust_yaw"].value is None
 
 
+@pytest.mark.parametrize("plane", [LAPWING, load("demo:heron"), load("demo:dunlin")], ids=lambda plane: plane.name)
+def test_without_a_fin_a_turn_by_thrust_spins_or_is_as_the_rest_holds_it(plane):
+    report = evaluate(twin(plane))
+    over, model = report.results.steering, report.results.lattice
+    bare = without_fins(model, plane.surfaces)
+    kept = report.value("stability.cn_beta") + bare.yaw - model.found.beta.yaw
+    held = report.value("stability.cn_beta") / abs(model.found.beta.side)
+    if kept < 0.004 or abs(bare.side) < 1e-3:
+        assert over.bare is None and report.value("control.thrust_slip_bare") is None
+    else:
+        assert over.bare / over.radius == pytest.approx(np.full_like(over.radius, kept / abs(bare.side) / held))
+        assert not np.allclose(over.bare, over.radius)
+
+
+def test_motors_driven_apart_stop_at_nothing_and_at_all():
+    pair, thrust = [(0.2, -1.0), (-0.2, 1.0)], 4.0 * np.asarray(THROTTLES)
+    whole = moments(pair, 0.5, thrust, [1.0, 2.0], [0.25, 0.5, 1.0])
+    assert whole == pytest.approx(np.array([[0.4, 0.8, 0.8], [0.8, 1.6, 1.6]]))
+
+
 def test_swapped_motors_are_a_stop_and_are_turned_over():
-    swapped = twin(-0.35)
+    swapped = twin(WHIMBREL, -0.35)
     (told,) = findings(swapped, "sticks.thrust")
     assert told.level == "stop"
     right = apply(swapped, told.remedies[0].changes)

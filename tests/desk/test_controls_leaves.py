@@ -11,9 +11,11 @@ from PySide6.QtWidgets import QApplication
 from conftest import drag, press, type_into
 from ridgeline.design.document import Design
 from ridgeline.design.paths import put
+from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.stops import STOP, headline
 from ridgeline.files.design_file import load
 from ridgeline.library import gallery_names
+from twin_motors import twin
 
 LEAVES = [leaf.key for leaf in STOP["controls"].leaves]
 
@@ -220,3 +222,24 @@ def test_flaps_are_let_down_where_there_are_some(leaf):
         press(sheet.flap_button)
         assert sheet.sticks["flap"] == 1.0
         sheet.grab()
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1100, 700)])
+def test_turns_by_thrust_are_said_over_spread_mix_and_without_the_fin(leaf, monkeypatch, size):
+    said, written = {}, Sheet.written
+
+    def spy(sheet, p, x, y, words, key, *more, **named):
+        said.setdefault(key, []).append(words)
+        return written(sheet, p, x, y, words, key, *more, **named)
+
+    monkeypatch.setattr(Sheet, "written", spy)
+    window, sheet = leaf("controls.radio", design=twin(load("demo:lapwing")), size=size)
+    sheet.grab()
+    radius = window.store.report.value("control.thrust_radius")
+    spread, mixed = said["control.thrust_radius"][:2]
+    assert spread in (
+        f"300, 600, 1200 mm: {2 * radius:.0f}, {radius:.0f}, {radius / 2:.0f} m",
+        f"600, 1200 mm: {radius:.0f}, {radius / 2:.0f} m",
+    )
+    assert f" {radius:.0f}, " in mixed and "%" in mixed
+    assert said["control.thrust_slip_bare"][0] == "spins round"

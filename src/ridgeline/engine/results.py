@@ -35,6 +35,7 @@ from ridgeline.engine.stages.sideslip import Sideslip
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.stability import Stability
 from ridgeline.engine.stages.standing import Standing
+from ridgeline.engine.stages.steering import ByThrust
 from ridgeline.engine.stages.stick_answers import Sticks
 from ridgeline.engine.stages.thrusting import Thrusting
 from ridgeline.engine.stages.trimming import Trimmed
@@ -97,6 +98,7 @@ class Results:
     resting: Resting | None
     effects: ControlEffects | None
     sticking: Sticks | None
+    steering: ByThrust | None
     clearances: Clearance | None
     standing: Standing | None
     pulling: FullThrottle | None

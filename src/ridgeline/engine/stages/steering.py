@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.axes import discs_of, is_upright
@@ -32,6 +35,49 @@ _SOURCE = "docs/theory.md §14"
 _THRUST_SIGMA, _BARE_SIGMA = 0.15 / BAND, 0.01
 #: A weathercock weaker than this holds nothing, 1/rad; a side force weaker than this turns nothing, 1/rad.
 _WEAK, _NO_SIDE = 0.004, 1e-3
+#: How far apart motors are tried, and how much is mixed into them, of what they are.
+APART, MIXES = (0.5, 0.75, 1.0, 1.5, 2.0), (0.5, 0.75, 1.0, 1.25, 1.5)
+
+
+class ByThrust(NamedTuple):
+    """Flat turns by thrust over how far apart the motors stand and over how much is mixed into them.
+
+    ``apart`` m between the outermost two, (n,); ``mixes`` shares of the full throttle at a full stick, (k,); ``radius``
+    and ``bare`` m, (n, k), with what stands upright and without, each None where nothing turns it or holds its nose.
+    """
+
+    apart: NDArray[np.float64]
+    mixes: NDArray[np.float64]
+    radius: NDArray[np.float64] | None
+    bare: NDArray[np.float64] | None
+
+
+def moments(
+    amounts: Sequence[tuple[float, float]], level: float, each: ArrayLike, apart: ArrayLike, mixes: ArrayLike
+) -> NDArray[np.float64]:
+    """Return the yawing moment of motors that a full rudder stick drives apart.
+
+    Parameters
+    ----------
+    amounts : sequence of tuple
+        Of each motor: m to starboard, share of the full throttle a full rudder stick adds there.
+    level : float
+        Throttle of level flight, which they are driven apart from; past nothing and all they do not go.
+    each : array_like, (t,)
+        Thrust of one motor over `THROTTLES`, N.
+    apart, mixes : array_like, (n,) and (k,)
+        Factors on places and shares.
+
+    Returns
+    -------
+    numpy.ndarray, (n, k)
+        N m, nose to starboard positive.
+    """
+    wide, mixed = np.asarray(apart, float), np.asarray(mixes, float)
+    places, shares = (np.array([pair[k] for pair in amounts]) for k in (0, 1))
+    pulls = np.interp(np.clip(level + mixed[:, None] * shares, 0.0, 1.0), THROTTLES, np.asarray(each, float))
+    found: NDArray[np.float64] = -wide[:, None] * (pulls @ places)
+    return found
 
 
 def steering(
@@ -46,7 +92,7 @@ def steering(
     surfaces: tuple[Surface, ...],
     *,
     told: Told,
-) -> Outcome[None]:
+) -> Outcome[ByThrust | None]:
     """Give what a step of throttle climbs about level flight, and what the rudder stick does on the throttles."""
     ready = full is not None and flown is not None and model is not None and speed is not None
     if power is None or not ready or mass.state is None:
@@ -72,9 +118,38 @@ def steering(
         return Outcome(None, (step, *(absent(key, why) for key in _BY_THRUST)))
     each = thrust / power.motors
     # Nose to starboard: more from the motors to port.
-    pulls = [float(np.interp(np.clip(level + share, 0.0, 1.0), THROTTLES, each)) for _y, share in amounts]
-    moment = -math.fsum(pull * y for pull, (y, _share) in zip(pulls, amounts, strict=True))
-    return Outcome(None, (step, *_turned(moment, model, speed, here, surfaces, told)))
+    moment = float(moments(amounts, level, each, [1.0], [1.0])[0, 0])
+    bare = without_fins(model, surfaces)
+    load = 0.5 * here.density * speed.cruise**2 * model.scale.area
+    held = told["stability.cn_beta"].value
+    over = moments(amounts, level, each, APART, MIXES)
+    turned = [
+        _radii(over, mass.state.mass, load, speed.cruise, model.scale.span, weathercock, abs(side))
+        for weathercock, side in (
+            (held or 0.0, model.found.beta.side),
+            ((held or 0.0) + bare.yaw - model.found.beta.yaw, bare.side),
+        )
+    ]
+    places, shares = [y for y, _share in amounts], [abs(share) for _y, share in amounts]
+    found = ByThrust(np.array(APART) * (max(places) - min(places)), np.array(MIXES) * max(shares), *turned)
+    return Outcome(found, (step, *_turned(moment, model, speed, here, bare, told)))
+
+
+def _radii(
+    moment: NDArray[np.float64],
+    mass: float,
+    load: float,
+    speed: float,
+    span: float,
+    weathercock: float,
+    side: float,
+) -> NDArray[np.float64] | None:
+    """Return radii of flat turns, m, from moments N m, the load q S N, derivatives 1/rad; None where none is held."""
+    if weathercock < _WEAK or side < _NO_SIDE or not np.abs(moment).min() > 0.0:
+        return None
+    slip = np.abs(moment) / (load * span * weathercock)
+    found: NDArray[np.float64] = mass * speed**2 / (load * side * slip)
+    return found
 
 
 def mixed_into_throttles(power: PowerTrain, radio: Radio | None) -> list[tuple[float, float]]:
@@ -101,7 +176,7 @@ def mixed_into_throttles(power: PowerTrain, radio: Radio | None) -> list[tuple[f
 
 
 def _turned(
-    moment: float, model: AirframeLattice, speed: Speeds, here: Air, surfaces: tuple[Surface, ...], told: Told
+    moment: float, model: AirframeLattice, speed: Speeds, here: Air, bare: lifting.Lateral, told: Told
 ) -> tuple[Figure, ...]:
     scale = model.scale
     load = 0.5 * here.density * speed.cruise**2 * scale.area * scale.span
@@ -119,7 +194,6 @@ def _turned(
         return (yaw, *(absent(key, why) for key in _BY_THRUST[1:]))
     slip = derive(_BY_THRUST[1], "{M}/({q_S_b}·{C_nb})", lambda M, q_S_b, C_nb: M / (q_S_b * C_nb), terms,
                   source=_SOURCE)  # fmt: skip
-    bare = without_fins(model, surfaces)
     kept = (weathercock.value or 0.0) + bare.yaw - model.found.beta.yaw
     if kept < _WEAK:
         plain = absent(_BY_THRUST[2], "without a fin the nose does not follow the wind: it spins round")

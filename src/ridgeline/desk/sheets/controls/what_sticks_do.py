@@ -7,10 +7,12 @@ import math
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
+from ridgeline.design.axes import is_upright
 from ridgeline.design.radio import StickName
 from ridgeline.desk.paint import brush_of, fit, heading, line, pen, rule, write
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.theme import LABEL, theme
+from ridgeline.engine.stages.steering import APART, MIXES
 from ridgeline.engine.stages.stick_answers import Answer, Sticks, turns
 from ridgeline.units import with_unit
 
@@ -72,7 +74,38 @@ def draw_answers(sheet: Sheet, p: QPainter, area: QRectF) -> float:
         write(p, area.left(), y, "by thrust", LABEL, theme.inks.soft)
         _told(sheet, p, area.left() + _NAME, y, told, "control.thrust_slip")
         y += _ROW
+        for name, words, key in _by_thrust(sheet, short=area.width() < _NARROW):
+            if y <= area.bottom():
+                write(p, area.left(), y, name, LABEL, theme.inks.soft)
+                _told(sheet, p, area.left() + _NAME, y, fit(words, area.width() - _NAME, LABEL), key)
+                y += _ROW
     return y - _ROW
+
+
+def _by_thrust(sheet: Sheet, *, short: bool) -> list[tuple[str, str, str]]:
+    """Say how the turn by thrust changes with motors nearer or farther apart, with the mix, and without the fin."""
+    found, units = sheet.store.report.results.steering, sheet.store.units
+    if found is None or found.radius is None:
+        return []
+    now, ends = (APART.index(1.0), MIXES.index(1.0)), (0, -1)
+    tried = (now[0], ends[1]) if short else (ends[0], now[0], ends[1])
+    mixes = (ends[0], now[1], ends[1])
+    long, far = units["length"], units["distance"]
+
+    def over(of: list[float], radii: list[float], symbol: str) -> str:
+        came = ", ".join(f"{far.factor * radius:.0f}" for radius in radii)
+        return f"{', '.join(f'{value:.0f}' for value in of)} {symbol}: {came} {far.symbol}"
+
+    spread = over([long.factor * found.apart[k] for k in tried], [found.radius[k, now[1]] for k in tried], long.symbol)
+    mixed = over([100 * found.mixes[k] for k in mixes], [found.radius[now[0], k] for k in mixes], "%")
+    bare = "spins round" if found.bare is None else f"turns in {_long(sheet, found.bare[now])}"
+    rows = [
+        ("apart" if short else "motors", spread, "control.thrust_radius"),
+        ("mixed", mixed, "control.thrust_radius"),
+    ]
+    if any(is_upright(surface) for surface in sheet.store.design.surfaces):
+        rows.append(("no fin", bare, "control.thrust_slip_bare"))
+    return rows
 
 
 def _told(sheet: Sheet, p: QPainter, x: float, y: float, words: str, key: str | None) -> None:
@@ -166,6 +199,8 @@ def draw_rates(sheet: Sheet, p: QPainter, area: QRectF) -> float:
     sticks, radio = sheet.store.report.results.sticking, design.radio
     y = area.top()
     if sticks is None or radio is None or not radio.rates:
+        return y
+    if y + 22 > area.bottom():
         return y
     field = with_unit(design.brief.field, "distance", sheet.store.units, 0)
     heading(p, area.left(), y, area.width(), "Rates", f"marks: for {field} of field", strong=False)
