@@ -14,11 +14,13 @@ from ridgeline.design.document import Design
 from ridgeline.engine.report import Report
 from ridgeline.engine.templates.gauges import templates_of
 from ridgeline.engine.templates.nesting import Nested, Progress, nested
+from ridgeline.engine.templates.shopping import needs_of
 from ridgeline.engine.templates.splitting import split_to_fit
 from ridgeline.engine.templates.stock_cut import cut_from, rods_of
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
 from ridgeline.files.names import safe_name
+from ridgeline.files.own_bin import load_bin
 from ridgeline.files.sheet_dxf import sheet_dxf
 from ridgeline.files.sheet_pdf import PAPERS, PaperName, full_pdf, tiled_pdf
 from ridgeline.files.sheet_svg import sheet_svg
@@ -79,6 +81,7 @@ def _lists(wanted: Wanted) -> Iterator[File]:
             )  # fmt: skip
     yield safe_name(f"{wanted.name} pieces", ".csv"), out.getvalue().encode("utf-8")
     yield safe_name(f"{wanted.name} rods", ".csv"), _rods(wanted).encode("utf-8")
+    yield safe_name(f"{wanted.name} to buy", ".csv"), _to_buy(wanted).encode("utf-8")
 
 
 def _summary(wanted: Wanted) -> Iterator[File]:
@@ -90,11 +93,23 @@ def _rods(wanted: Wanted) -> str:
     out = io.StringIO()
     rows = csv.writer(out, lineterminator="\n")
     rows.writerow(["stock", "length_mm", "cut", "piece_mm", "left_mm"])
-    for material, pieces in rods_of(wanted.design).items():
+    for material, pieces in rods_of(wanted.design, wanted.report).items():
         for number, length in enumerate(cut_from(pieces)):
             for rod in length.pieces:
                 rows.writerow([f"{material} {number + 1}", f"{1000 * length.stock:.0f}", rod.name,
                                f"{1000 * rod.length:.0f}", f"{1000 * length.left:.0f}"])  # fmt: skip
+    return out.getvalue()
+
+
+def _to_buy(wanted: Wanted) -> str:
+    """Return what is needed, how much of it is there, what is to buy, and its price as far as it is known."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(["kind", "name", "use", "needed", "unit", "there", "buy", "each", "cost"])
+    for one in needs_of(wanted.design, wanted.report, wanted.found, load_bin()[0].stocked):
+        told = ("" if one.there is None else f"{one.there:g}", f"{one.buy:g}")
+        money = ("" if value is None else f"{value:.2f}" for value in (one.each, one.cost))
+        rows.writerow([one.kind, one.name, one.use, f"{one.amount:g}", one.unit, *told, *money])
     return out.getvalue()
 
 

@@ -6,10 +6,14 @@ from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from ridgeline.design.document import Design
+from ridgeline.design.linkage import LinkageKind
 from ridgeline.engine.build.whole import pieces_of_design
+from ridgeline.engine.report import Report
 
 #: Lengths that rods and strips are sold in, m, and what a cut takes, m (usual).
 STOCK, SAW = (1.0, 2.0), 0.001
+#: Linkages that are moved by a stiff rod.
+_RODS: tuple[LinkageKind, ...] = ("rod", "torque_rod")
 
 
 class Wanted(NamedTuple):
@@ -60,12 +64,14 @@ def cut_from(wanted: Iterable[Wanted], stock: Sequence[float] = STOCK, saw: floa
     return tuple(Length(long, tuple(pieces), left) for long, pieces, left in opened)
 
 
-def rods_of(design: Design) -> dict[str, tuple[Wanted, ...]]:
+def rods_of(design: Design, report: Report | None = None) -> dict[str, tuple[Wanted, ...]]:
     """Return the rods, tubes and strips of a design by their stock: spars, joiners and the rods of linkages.
 
     Parameters
     ----------
     design : Design
+    report : Report, optional
+        Of the design: it knows how long the rods of linkages are, which are left out without it.
 
     Returns
     -------
@@ -77,4 +83,10 @@ def rods_of(design: Design) -> dict[str, tuple[Wanted, ...]]:
         if piece.group == "spars" and piece.length > 0:
             words = f"{names.get(piece.of, piece.of)}: {piece.name.lower()}"
             found.setdefault(piece.material, []).extend([Wanted(words, piece.length)] * piece.pieces)
+    for row in () if report is None else report.results.linking.rows:
+        if row.linkage.kind in _RODS and row.rod > 0:
+            # One rod moves both halves where they are joined.
+            count = 1 if row.linkage.port == "joined" else len(row.sides)
+            words = f"{design.surfaces[row.surface].name}: {row.control.kind}"
+            found.setdefault(row.linkage.rod, []).extend([Wanted(words, row.rod)] * count)
     return {material: tuple(pieces) for material, pieces in found.items()}
