@@ -389,7 +389,7 @@ def test_tiles_cover_every_piece_and_overlap(sheets, paper):
 
 
 @pytest.mark.parametrize(
-    ("what", "count"), [("pdf", 1), ("tiles", 1), ("dxf", 3), ("svg", 3), ("lists", 3), ("summary", 1)]
+    ("what", "count"), [("pdf", 1), ("tiles", 1), ("dxf", 3), ("svg", 3), ("lists", 4), ("summary", 1)]
 )
 def test_templates_are_written_into_a_folder_and_never_over_what_is_there(what, count, capsys, tmp_path):
     folder = tmp_path / "out" / "deep"

@@ -11,7 +11,9 @@ from typing import NamedTuple
 
 from ridgeline.design.cutting import Cutting, SheetStock
 from ridgeline.design.document import Design
+from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.report import Report
+from ridgeline.engine.templates.build_order import build_order
 from ridgeline.engine.templates.gauges import templates_of
 from ridgeline.engine.templates.nesting import Nested, Progress, nested
 from ridgeline.engine.templates.shopping import needs_of
@@ -82,6 +84,7 @@ def _lists(wanted: Wanted) -> Iterator[File]:
     yield safe_name(f"{wanted.name} pieces", ".csv"), out.getvalue().encode("utf-8")
     yield safe_name(f"{wanted.name} rods", ".csv"), _rods(wanted).encode("utf-8")
     yield safe_name(f"{wanted.name} to buy", ".csv"), _to_buy(wanted).encode("utf-8")
+    yield safe_name(f"{wanted.name} order", ".csv"), _order(wanted).encode("utf-8")
 
 
 def _summary(wanted: Wanted) -> Iterator[File]:
@@ -110,6 +113,23 @@ def _to_buy(wanted: Wanted) -> str:
         told = ("" if one.there is None else f"{one.there:g}", f"{one.buy:g}")
         money = ("" if value is None else f"{value:.2f}" for value in (one.each, one.cost))
         rows.writerow([one.kind, one.name, one.use, f"{one.amount:g}", one.unit, *told, *money])
+    return out.getvalue()
+
+
+def _order(wanted: Wanted) -> str:
+    """Return the order it is built in: what goes in at each step, what waits for what, what sets, what is fragile."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(["step", "do", "pieces", "fit", "after", "sets_min", "closes", "fragile"])
+    pieces, items = pieces_of_design(wanted.design), {item.id: item.name for item in wanted.design.parts}
+    steps = build_order(wanted.design)
+    number = {step.key: k + 1 for k, step in enumerate(steps)}
+    for step in steps:
+        laid = ", ".join(dict.fromkeys(pieces[k].name for k in step.pieces))
+        before = " ".join(str(k) for k in sorted(number[key] for key in step.after))
+        fit, sets = ", ".join(items[i] for i in step.items), f"{step.cures:g}" if step.cures else ""
+        shut = "yes" if step.closes else ""
+        rows.writerow([number[step.key], step.words, laid, fit, before, sets, shut, step.fragile])
     return out.getvalue()
 
 
