@@ -127,7 +127,7 @@ def test_files_are_written_into_a_folder_and_a_bad_one_is_refused(leaf, monkeypa
         press(button)
     assert len(said) == 6 and not refused
     suffixes = sorted(path.suffix for path in (tmp_path / "out").iterdir())
-    assert suffixes == [".csv", ".csv", *[".dxf"] * 3, ".pdf", ".pdf", ".pdf", *[".svg"] * 3]
+    assert suffixes == [*[".csv"] * 4, *[".dxf"] * 3, ".pdf", ".pdf", ".pdf", *[".svg"] * 3]
     press(sheet.write_buttons[0])
     assert "is there already" in str(refused[-1])
     (tmp_path / "file").write_text("x", "utf-8")
