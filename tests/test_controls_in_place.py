@@ -232,6 +232,7 @@ def test_thrust_turns_it_by_its_arms_and_the_weathercock_holds_it():
     wide, over = put(design, "power.mounts[0].y", 0.45), report.results.steering
     assert evaluate(wide).value("control.thrust_yaw") == pytest.approx(1.5 * moment, rel=0.02)
     now = APART.index(1.0), MIXES.index(1.0)
+    assert (APART[0], APART[-1], MIXES[0], MIXES[-1]) == (0.5, 2.0, 0.5, 1.5)
     assert over.apart[now[0]] == pytest.approx(0.6) and over.mixes[now[1]] == pytest.approx(0.35)
     assert over.radius[now] == pytest.approx(radius)
     assert over.radius[APART.index(1.5), now[1]] == pytest.approx(radius / 1.5)

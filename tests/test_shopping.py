@@ -17,10 +17,12 @@ from ridgeline.files.template_files import laid_out
 from ridgeline.library import gallery_names
 from twin_motors import twin
 
+WHIMBREL = load("demo:whimbrel")
+
 
 @pytest.fixture(scope="module")
 def whimbrel():
-    return load("demo:whimbrel")
+    return WHIMBREL
 
 
 @pytest.fixture(scope="module")
@@ -74,6 +76,21 @@ def test_servos_leads_horns_and_rods_are_those_of_the_design(whimbrel, needs):
     joined = put(design, "linkages[0].port", "joined")
     fewer = needs_of(joined, evaluate(joined), Nested((), ()))
     assert sum(one.amount for one in of(fewer, "horn")) == 3
+    assert len(rods_of(joined, evaluate(joined))["Steel wire 1 mm"]) == len(wires) - 1
+    for kind, horns, rods in (("torque_rod", 2, 2), ("pull_pull", 4, 0), ("spring_line", 4, 0), ("direct", 2, 0)):
+        other = put(whimbrel, "linkages[0].kind", kind)
+        judged = evaluate(other)
+        assert sum(one.amount for one in of(needs_of(other, judged, Nested((), ())), "horn")) == horns, kind
+        assert len(rods_of(other, judged).get("Steel wire 1 mm", ())) == rods, kind
+
+
+def test_fastenings_are_called_by_their_size_where_that_tells_them():
+    names = set()
+    for kind in ("bolts", "magnets", "prop_bands", "tongue", "bond"):
+        one = WHIMBREL.fastenings[0].model_copy(update={"kind": kind, "size": 0.005})
+        design = put(WHIMBREL, "fastenings", (one,))
+        names |= {one.name for one in needs_of(design, evaluate(design), Nested((), ())) if one.kind == "fastening"}
+    assert names == {"Bolt 5 mm", "Magnet 5 mm", "Rubber ring"}
 
 
 def test_nothing_that_is_made_or_counted_elsewhere_is_bought(whimbrel, needs):

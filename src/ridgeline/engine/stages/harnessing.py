@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -53,6 +54,11 @@ class Wired:
     def shortest(self) -> Run | None:
         """The lead with the least to spare."""
         return min(self.runs, key=lambda run: run.margin, default=None)
+
+    @property
+    def extensions(self) -> tuple[tuple[float, int], ...]:
+        """Leads that are plugged in, the shortest first: length, m, and how many of it."""
+        return tuple(sorted(Counter(round(piece.length, 4) for run in self.runs for piece in run.pieces).items()))
 
     @property
     def joins(self) -> int:

@@ -121,18 +121,19 @@ def steering(
     moment = float(moments(amounts, level, each, [1.0], [1.0])[0, 0])
     bare = without_fins(model, surfaces)
     load = 0.5 * here.density * speed.cruise**2 * model.scale.area
-    held = told["stability.cn_beta"].value
+    held = told["stability.cn_beta"].value or 0.0
+    kept = held + bare.yaw - model.found.beta.yaw
     over = moments(amounts, level, each, APART, MIXES)
     turned = [
         _radii(over, mass.state.mass, load, speed.cruise, model.scale.span, weathercock, abs(side))
         for weathercock, side in (
-            (held or 0.0, model.found.beta.side),
-            ((held or 0.0) + bare.yaw - model.found.beta.yaw, bare.side),
+            (held, model.found.beta.side),
+            (kept, bare.side),
         )
     ]
     places, shares = [y for y, _share in amounts], [abs(share) for _y, share in amounts]
     found = ByThrust(np.array(APART) * (max(places) - min(places)), np.array(MIXES) * max(shares), *turned)
-    return Outcome(found, (step, *_turned(moment, model, speed, here, bare, told)))
+    return Outcome(found, (step, *_turned(moment, model, speed, here, kept, told)))
 
 
 def _radii(
@@ -176,7 +177,7 @@ def mixed_into_throttles(power: PowerTrain, radio: Radio | None) -> list[tuple[f
 
 
 def _turned(
-    moment: float, model: AirframeLattice, speed: Speeds, here: Air, bare: lifting.Lateral, told: Told
+    moment: float, model: AirframeLattice, speed: Speeds, here: Air, kept: float, told: Told
 ) -> tuple[Figure, ...]:
     scale = model.scale
     load = 0.5 * here.density * speed.cruise**2 * scale.area * scale.span
@@ -194,7 +195,6 @@ def _turned(
         return (yaw, *(absent(key, why) for key in _BY_THRUST[1:]))
     slip = derive(_BY_THRUST[1], "{M}/({q_S_b}·{C_nb})", lambda M, q_S_b, C_nb: M / (q_S_b * C_nb), terms,
                   source=_SOURCE)  # fmt: skip
-    kept = (weathercock.value or 0.0) + bare.yaw - model.found.beta.yaw
     if kept < _WEAK:
         plain = absent(_BY_THRUST[2], "without a fin the nose does not follow the wind: it spins round")
     else:

@@ -133,7 +133,7 @@ def _leads(report: Report) -> Iterator[Need]:
     wired = report.results.harness
     if wired is None:
         return
-    for long, count in sorted(Counter(round(piece.length, 4) for run in wired.runs for piece in run.pieces).items()):
+    for long, count in wired.extensions:
         yield Need("lead", f"Extension {1000 * long:.0f} mm", "servo leads", count)
     if wired.joins:
         yield Need("lead", "Y lead", "servos on one channel", wired.joins)

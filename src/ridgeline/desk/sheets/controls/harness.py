@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections import Counter
 from itertools import pairwise
 from typing import Any
 
@@ -294,9 +293,8 @@ class ControlsHarnessSheet(Sheet):
         """List what is to be bought, and how far signal and power stay apart."""
         inks, units = theme.inks, self.store.units
         heading(p, area.left(), area.top(), area.width(), "To buy", "", strong=False)
-        counts = Counter(round(piece.length, 4) for run in wired.runs for piece in run.pieces)
         words = [f"{count} × extension {self.length(long)} {units['length'].symbol}"
-                 for long, count in sorted(counts.items())]  # fmt: skip
+                 for long, count in wired.extensions]  # fmt: skip
         if wired.joins:
             words.append(f"{wired.joins} × Y lead")
         if not words:

@@ -87,9 +87,8 @@ def _by_thrust(sheet: Sheet, *, short: bool) -> list[tuple[str, str, str]]:
     found, units = sheet.store.report.results.steering, sheet.store.units
     if found is None or found.radius is None:
         return []
-    now, ends = (APART.index(1.0), MIXES.index(1.0)), (0, -1)
-    tried = (now[0], ends[1]) if short else (ends[0], now[0], ends[1])
-    mixes = (ends[0], now[1], ends[1])
+    now = APART.index(1.0), MIXES.index(1.0)
+    tried, mixes = (now[0], -1) if short else (0, now[0], -1), (0, now[1], -1)
     long, far = units["length"], units["distance"]
 
     def over(of: list[float], radii: list[float], symbol: str) -> str:
