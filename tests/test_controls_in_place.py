@@ -29,7 +29,7 @@ from ridgeline.engine.controls.linkage import Throw
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.full_throttle import THROTTLES
 from ridgeline.engine.sizing.passing import passing_controls
-from ridgeline.engine.stages.steering import APART, MIXES, mixed_into_throttles, moments, without_fins
+from ridgeline.engine.stages.steering import APART, MIXES, flat_turns, mixed_into_throttles, moments, without_fins
 from ridgeline.files.design_file import load
 from ridgeline.library import gallery_names
 from twin_motors import twin
@@ -253,6 +253,17 @@ def test_without_a_fin_a_turn_by_thrust_spins_or_is_as_the_rest_holds_it(plane):
     else:
         assert over.bare / over.radius == pytest.approx(np.full_like(over.radius, kept / abs(bare.side) / held))
         assert not np.allclose(over.bare, over.radius)
+
+
+def test_a_flat_turn_is_closed_and_is_left_where_nothing_holds_or_turns_it():
+    moment = np.array([[0.2, 0.4]])
+    found = flat_turns(moment, 0.8, 40.0, 12.0, 1.2, 0.05, 0.3)
+    slip = moment / (40.0 * 1.2 * 0.05)
+    assert found == pytest.approx(0.8 * 12.0**2 / (40.0 * 0.3 * slip))
+    assert flat_turns(moment, 0.8, 40.0, 12.0, 1.2, 0.0041, 0.0011) is not None
+    assert flat_turns(moment, 0.8, 40.0, 12.0, 1.2, 0.0039, 0.3) is None
+    assert flat_turns(moment, 0.8, 40.0, 12.0, 1.2, 0.05, 0.0009) is None
+    assert flat_turns(0 * moment, 0.8, 40.0, 12.0, 1.2, 0.05, 0.3) is None
 
 
 def test_motors_driven_apart_stop_at_nothing_and_at_all():

@@ -125,7 +125,7 @@ def steering(
     kept = held + bare.yaw - model.found.beta.yaw
     over = moments(amounts, level, each, APART, MIXES)
     turned = [
-        _radii(over, mass.state.mass, load, speed.cruise, model.scale.span, weathercock, abs(side))
+        flat_turns(over, mass.state.mass, load, speed.cruise, model.scale.span, weathercock, abs(side))
         for weathercock, side in (
             (held, model.found.beta.side),
             (kept, bare.side),
@@ -136,7 +136,7 @@ def steering(
     return Outcome(found, (step, *_turned(moment, model, speed, here, kept, told)))
 
 
-def _radii(
+def flat_turns(
     moment: NDArray[np.float64],
     mass: float,
     load: float,
@@ -145,7 +145,22 @@ def _radii(
     weathercock: float,
     side: float,
 ) -> NDArray[np.float64] | None:
-    """Return radii of flat turns, m, from moments N m, the load q S N, derivatives 1/rad; None where none is held."""
+    """Return the radii of flat turns that yawing moments hold against the weathercock.
+
+    Parameters
+    ----------
+    moment : numpy.ndarray
+        N m, of any shape.
+    mass, load, speed, span : float
+        kg; dynamic pressure times area, N; m/s; m.
+    weathercock, side : float
+        Yaw and side force by sideslip, 1/rad, both positive.
+
+    Returns
+    -------
+    numpy.ndarray or None
+        m V²/(q S C_Y β), m, of the moments' shape; None where nothing holds the nose, turns it, or drives it.
+    """
     if weathercock < _WEAK or side < _NO_SIDE or not np.abs(moment).min() > 0.0:
         return None
     slip = np.abs(moment) / (load * span * weathercock)
