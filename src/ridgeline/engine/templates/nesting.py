@@ -52,10 +52,11 @@ class Laid(NamedTuple):
 
 @dataclass(frozen=True)
 class UsedSheet:
-    """A sheet and what lies on it."""
+    """A sheet and what lies on it; ``number`` counts the sheets on hand, from 0."""
 
     stock: SheetStock
     laid: tuple[Laid, ...]
+    number: int = 0
 
     @property
     def share(self) -> float:
@@ -105,15 +106,17 @@ class Nesting:
     def __init__(self, patterns: Sequence[Pattern], cutting: Cutting) -> None:
         self._cutting = cutting
         self._sheets = [_Open(stock) for stock in cutting.sheets for _ in range(stock.count)]
-        by_hand = {one.piece: one for one in cutting.laid}
-        self._rest: list[Pattern] = []
         self._left: list[Pattern] = []
-        for pattern in sorted(patterns, key=lambda one: -one.area):
-            told = by_hand.get(pattern.key)
-            if told is not None and told.sheet < len(self._sheets):
-                self._sheets[told.sheet].take(Laid(pattern, told.x, told.y, told.turn), cutting)
-            else:
-                self._rest.append(pattern)
+        rest = {pattern.key: pattern for pattern in sorted(patterns, key=lambda one: -one.area)}
+        # What was laid last stays where it is; what it was laid on is laid anew.
+        for told in reversed(cutting.laid):
+            pattern = rest.get(told.piece)
+            if pattern is not None and told.sheet < len(self._sheets):
+                laid = Laid(pattern, told.x, told.y, told.turn)
+                if self._sheets[told.sheet].accepts(laid, cutting):
+                    self._sheets[told.sheet].take(laid, cutting)
+                    del rest[told.piece]
+        self._rest = list(rest.values())
 
     def steps(self) -> Iterator[float]:
         """Lay one pattern after the other; yield the share of them that lies."""
@@ -125,7 +128,8 @@ class Nesting:
 
     def result(self) -> Nested:
         """Return the sheets as they are laid so far."""
-        used = tuple(UsedSheet(sheet.stock, tuple(sheet.laid)) for sheet in self._sheets if sheet.laid)
+        every = (UsedSheet(sheet.stock, tuple(sheet.laid), number) for number, sheet in enumerate(self._sheets))
+        used = tuple(sheet for sheet in every if sheet.laid)
         return Nested(used, tuple(self._left))
 
 
@@ -167,6 +171,13 @@ class _Open:
     def takes(self, pattern: Pattern) -> bool:
         """Tell whether a pattern is of this sheet's board and not larger than what is left of it."""
         return self.stock.material in ("", pattern.material) and pattern.area < self._free
+
+    def accepts(self, one: Laid, cutting: Cutting) -> bool:
+        """Tell whether a pattern may lie where it is said: of this board, on the sheet, clear of what is there."""
+        shape = one.shape(cutting.kerf)
+        low_x, low_y, high_x, high_y = shape.bounds
+        inside = min(low_x, low_y, self.stock.width - high_x, self.stock.length - high_y) >= -_TOUCH
+        return inside and self.stock.material in ("", one.pattern.material) and self._clear(shape)
 
     def take(self, one: Laid, cutting: Cutting) -> None:
         """Lay a pattern where it is said."""
