@@ -1,4 +1,4 @@
-"""What pieces are cut from and how: sheets on hand, what a tool takes away, how tight slots are, pieces laid."""
+"""What pieces are cut from and how: sheets on hand, kerf, slots, pieces laid; and the printer of what is printed."""
 
 from __future__ import annotations
 
@@ -25,6 +25,16 @@ class LaidPiece(Node):
     x: float = measure("length", "from the sheet's edge, across", low=-1.0, high=10.0)
     y: float = measure("length", "from the sheet's edge, along", low=-1.0, high=10.0)
     turn: float = measure("angle", "turned anticlockwise", 0.0, low=-7.0, high=7.0)
+
+
+class Printer(Node):
+    """What printed parts are cut to: the bed, the room left over a part, and the clearance of what slides in."""
+
+    width: float = measure("length", "of the bed", 0.22, low=0.03, high=5.0)
+    depth: float = measure("length", "of the bed", 0.22, low=0.03, high=5.0)
+    height: float = measure("length", "over the bed", 0.25, low=0.03, high=5.0)
+    clear: float = measure("length", "left over a part", 0.005, low=0.0, high=0.02)
+    clearance: float = measure("length", "of rods in their channels, on the diameter", 0.00025, low=0.0, high=0.002)
 
 
 class Cutting(Node):

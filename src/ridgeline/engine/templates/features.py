@@ -9,7 +9,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.airframe import Body, ControlSurface, Surface
 from ridgeline.design.document import Design
 from ridgeline.engine.build.flat import girth
 from ridgeline.engine.build.pieces import Line, Piece
@@ -118,11 +118,28 @@ def _balance(design: Design, surface: Surface, spread: _Spread, balance: float) 
     return cross, ("balance", x + 2.5 * _MARK, y, _LETTERS)
 
 
+def bevel_of(control: ControlSurface) -> float:
+    """Return the bevel of a control's hinge, rad: its throw and five degrees, in steps of five.
+
+    Parameters
+    ----------
+    control : ControlSurface
+
+    Returns
+    -------
+    float
+
+    Source
+    ------
+    The closing throw is the sum of the bevels and at least the throw and 5°: second part of the handbook §15.3.
+    """
+    down = control.down if control.down is not None else math.radians(40.0)
+    return math.radians(5 * math.ceil((math.degrees(max(down, control.up or 0.0)) + 5) / 5 - 1e-9))
+
+
 def _bevels(surface: Surface, piece: Piece) -> Iterator[Words]:
     """Yield how hinges are bevelled: by what the control goes down, and five degrees."""
     hinges = [line for line in piece.lines if line.kind == "hinge"]
     for line, control in zip(hinges, surface.controls, strict=False):
         x, y = line.points.mean(axis=0)
-        down = control.down if control.down is not None else math.radians(40.0)
-        bevel = 5 * math.ceil((math.degrees(max(down, control.up or 0.0)) + 5) / 5 - 1e-9)
-        yield f"{control.kind}, bevel {bevel:.0f}°", float(x), float(y) + _LETTERS, _LETTERS
+        yield f"{control.kind}, bevel {math.degrees(bevel_of(control)):.0f}°", float(x), float(y) + _LETTERS, _LETTERS

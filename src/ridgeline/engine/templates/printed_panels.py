@@ -1,0 +1,425 @@
+"""Printed panels of a surface: its loft with channels, pockets and hinges, cut across to what a printer takes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from itertools import pairwise
+from typing import NamedTuple
+
+import numpy as np
+from manifold3d import Manifold
+from numpy.typing import ArrayLike, NDArray
+
+from ridgeline.design.airframe import ControlSurface, Surface
+from ridgeline.design.construction import Spar
+from ridgeline.design.cutting import Printer
+from ridgeline.design.hinges import hinge_share
+from ridgeline.design.parts import Item
+from ridgeline.engine.build.seats import servo_case, servo_mass
+from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
+from ridgeline.engine.geometry.section_outline import split
+from ridgeline.engine.templates.features import bevel_of
+from ridgeline.engine.templates.solids import BEYOND, box, largest, loft, outline_corners, round_along
+
+Array = NDArray[np.float64]
+#: Least that stays over a pocket; slits at the ends of a control; gap beside one that is hinged with tape; room round a
+#: servo, all round; mm (chosen).
+SKIN, SLIT, GAP, ROOM = 1.0, 0.8, 0.5, 0.5
+#: Leads take a channel so wide where the section has room for it, at most and at least, and no more than this share of
+#: its height, mm (plug of a servo lead 7.6 × 2.6 mm, turned; chosen).
+WIRE_MOST, WIRE_LEAST, _WIRE_SHARE = 5.0, 2.6, 0.5
+#: A dowel at each cut reaches so deep either way; it is no thicker than this, nor than so much of the section, mm.
+DOWEL_DEEP, DOWEL_MOST, _DOWEL_SHARE = 12.0, 3.0, 0.3
+#: Where dowels lie, as shares of the chord: with a spar the second keeps it from turning.
+_DOWELS = (0.22, 0.62)
+#: What a panel cut along its span comes to, from the nose; how many more cuts across are tried before it is; land to a
+#: spar, m; what is less than this is a crumb, mm³; what cuts is so much larger than what is cut, mm; turns tried, °.
+_STRIPS: tuple[tuple[str, ...], ...] = ((), ("front", "rear"), ("front", "middle", "rear"))
+_MORE, _LAND, _CRUMB, _WIDE, _TURN = 3, 0.004, 50.0, 40.0, 2.0
+#: A loft leaves a twisted skin by no more than this, m.
+_BULGE = 1e-5
+#: A control that takes all of the chord but this moves whole: nothing is cut.
+_WHOLE = 0.97
+
+
+class Panel(NamedTuple):
+    """A body to print as it stands on the bed, mm: its name, which cut of the panel, the outward face, what is amiss."""
+
+    name: str
+    body: Manifold
+    number: int
+    notes: tuple[str, ...]
+
+
+class Frame:
+    """A surface in a frame of its own, mm: forward, up and out along the panel, from the root's leading edge."""
+
+    def __init__(self, surface: Surface) -> None:
+        self.surface = surface
+        c, s = math.cos(surface.cant), math.sin(surface.cant)
+        self._axes = np.array([(-1.0, 0.0, 0.0), (0.0, -s, c), (0.0, c, s)])
+        self._origin = np.array([surface.x, surface.y, surface.z])
+        self.y = np.array([station.y for station in surface.stations])
+        z = np.array([station.z for station in surface.stations])
+        self.s = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(self.y), np.diff(z)))])
+        self.followed = _followed(surface)
+        self.section = outline_corners(outline_over_chord(surface) * (-1.0, 1.0)) * (-1.0, 1.0)
+        self.sides = split(outline_over_chord(surface))
+
+    def at(self, out: ArrayLike, share: ArrayLike, over: ArrayLike) -> Array:
+        """Return places at distances out, m, (k,), and over the chord, (k, m): (k, m, 3) mm."""
+        here = placed_at(self.surface, out)
+        rows = [placed_at(self.surface, [y]).points(a, b)[0]
+                for y, a, b in zip(here.out, np.atleast_2d(share), np.atleast_2d(over), strict=True)]  # fmt: skip
+        found: Array = 1000 * (np.array(rows) - self._origin) @ self._axes.T
+        return found
+
+    def between(self, low: float, high: float) -> Array:
+        """Return the places out that a body between two of them must follow, m."""
+        inner = self.followed[(self.followed > low + 1e-9) & (self.followed < high - 1e-9)]
+        return np.concatenate([[low], inner, [high]])
+
+    def heights(self, share: ArrayLike) -> tuple[Array, Array]:
+        """Return the lower and upper side over the chord at shares of it."""
+        upper, lower = (np.interp(share, np.maximum.accumulate(side[:, 0]), side[:, 1]) for side in self.sides)
+        return lower, upper
+
+    def thick(self, out: ArrayLike, share: ArrayLike) -> Array:
+        """Return how thick the section is there, mm."""
+        lower, upper = self.heights(share)
+        found: Array = 1000 * np.interp(out, self.y, [one.chord for one in self.surface.stations]) * (upper - lower)
+        return found
+
+    def whole(self) -> Manifold:
+        """Return the loft of the panel."""
+        many = np.tile(self.section, (len(self.followed), 1, 1))
+        return loft(self.at(self.followed, many[..., 0], many[..., 1]))
+
+    def middle(self, out: Array, share: ArrayLike) -> Array:
+        """Return places half way between the skins, (k, 3) mm."""
+        shares = np.broadcast_to(np.asarray(share, float), out.shape)
+        lower, upper = self.heights(shares)
+        return self.at(out, shares[:, None], 0.5 * (lower + upper)[:, None])[:, 0]
+
+    def ring(self, out: Array, corners: Sequence[tuple[Array, Array]]) -> Array:
+        """Return rings of corners forward and up, mm, each (k,), at distances out: (k, n, 3)."""
+        w = 1000 * (out - self.y[0]) + self.at(self.y[:1], [[0.0]], [[0.0]])[0, 0, 2]
+        rows = [np.column_stack([x, v, w]) for x, v in corners]
+        found: Array = np.stack(rows, axis=1)
+        return found
+
+
+def _followed(surface: Surface) -> Array:
+    """Return places out that a loft follows, m: the stations, and more where twist bends the skin between them."""
+    places = [np.array([station.y for station in surface.stations])]
+    for inner, outer in pairwise(surface.stations):
+        # Chord times twist is a parabola between stations; straight lines between more places stay near it.
+        bulge = 0.25 * abs(outer.twist - inner.twist) * abs(outer.chord - inner.chord)
+        places.append(np.linspace(inner.y, outer.y, math.ceil(math.sqrt(bulge / _BULGE)) + 1))
+    return np.unique(np.concatenate(places))
+
+
+def beyond(line: Array, first: float, last: float) -> Array:
+    """Return a line carried on straight at its ends by so much height, mm."""
+    down, up = line[1] - line[0], line[-1] - line[-2]
+    return np.vstack([line[0] - down * first / down[2], line[1:-1], line[-1] + up * last / up[2]])
+
+
+def channels_of(frame: Frame, printer: Printer) -> Iterator[Manifold]:
+    """Yield what spars take out of a panel.
+
+    Parameters
+    ----------
+    frame : Frame
+    printer : Printer
+        Its clearance is on the diameter.
+
+    Yields
+    ------
+    Manifold
+    """
+    built = frame.surface.built
+    assert built is not None
+    for spar in built.spars:
+        ends = np.interp([spar.start * frame.s[-1], spar.end * frame.s[-1]], frame.s, frame.y)
+        # A channel open at the root lets the spar in; one that ends inside ends there.
+        line = beyond(frame.middle(frame.between(*ends), spar.place), BEYOND if spar.start == 0 else 0.0,
+                      BEYOND if spar.end == 1 else 0.0)  # fmt: skip
+        yield _channel(line, spar, 1000 * printer.clearance)
+
+
+def _channel(line: Array, spar: Spar, room: float) -> Manifold:
+    if spar.round and spar.count == 1:
+        return round_along(line, 1000 * spar.height + room)
+    wide, tall = 500 * spar.width * spar.count + 0.5 * room, 500 * spar.height + 0.5 * room
+    corners = np.array([(-wide, -tall, 0.0), (wide, -tall, 0.0), (wide, tall, 0.0), (-wide, tall, 0.0)])
+    return loft(line[:, None, :] + corners)
+
+
+def with_pockets(frame: Frame, body: Manifold, servos: Sequence[Item], notes: list[str]) -> Manifold:
+    """Return a panel with a pocket from below for each servo, and a channel for its leads to the root."""
+    built = frame.surface.built
+    assert built is not None
+    for item in servos:
+        if item.on is None:
+            continue
+        thick, wide = (1000 * size for size in servo_case(servo_mass(item)))
+        out, share = item.on.out, item.on.share
+        chord = 1000 * float(np.interp(out, frame.y, [one.chord for one in frame.surface.stations]))
+        half = 0.5 * wide + ROOM
+        if not half < share * chord < chord - half:
+            notes.append(f"{item.name} lies off it: no pocket")
+            continue
+        x, v, w = frame.at([out], [[share]], [frame.heights([share])[0]])[0, 0]
+        deep = min(thick + ROOM, float(frame.thick(out, share)) - SKIN)
+        if deep > 0:
+            body = body - box((x - half, v - 20.0, w - half), (x + half, v + deep, w + half))
+        body = _wired(frame, body, out, share, w)
+    return body
+
+
+def _wired(frame: Frame, body: Manifold, out: float, share: float, w: float) -> Manifold:
+    """Return a panel with a channel from a servo to the root, beside the spars."""
+    built = frame.surface.built
+    assert built is not None
+    places = frame.between(float(frame.y[0]), out)
+    chord = 1000 * np.interp(places, frame.y, [one.chord for one in frame.surface.stations])
+    for spar in built.spars:
+        apart = (0.5 * WIRE_MOST + 500 * spar.width * spar.count + 1.5) / float(chord.min())
+        if abs(share - spar.place) < apart:
+            share = spar.place + apart
+    wide = min(WIRE_MOST, _WIRE_SHARE * float(frame.thick(places, share).min()))
+    if wide < WIRE_LEAST or w < BEYOND or share > 0.9:
+        return body
+    return body - round_along(beyond(frame.middle(places, share), BEYOND, 0.0), wide)
+
+
+def with_hinges(frame: Frame, body: Manifold, line_width: float) -> tuple[Manifold, list[tuple[str, Manifold]]]:
+    """Return a panel with its controls hinged in it, or without those that are hinged with tape, and these.
+
+    Parameters
+    ----------
+    frame : Frame
+    body : Manifold
+        The panel.
+    line_width : float
+        What is left of the upper skin at a printed hinge, mm.
+
+    Returns
+    -------
+    body : Manifold
+    controls : list of (str, Manifold)
+    """
+    surface, found = frame.surface, []
+    assert surface.built is not None
+    for control in surface.controls:
+        ends = float(np.clip(control.start, frame.y[0], frame.y[-1])), float(min(control.end, frame.y[-1]))
+        if ends[1] - ends[0] < 1e-3 or control.chord_fraction >= _WHOLE:
+            continue
+        if surface.built.hinge == "printed":
+            body = body - _groove(_hinge(frame, control, ends), control, frame, line_width)
+            for end in ends:
+                if frame.y[0] + 1e-6 < end < frame.y[-1] - 1e-6:
+                    body = body - _behind(frame, _hinge(frame, control, (end, end + 1e-3 * SLIT)))
+        else:
+            edge = _hinge(frame, control, ends)
+            part = (body ^ _behind(frame, edge)) - _bevel(edge, control, frame)
+            inner, outer = (0.0 if end in (frame.y[0], frame.y[-1]) else 1e-3 * GAP for end in ends)
+            body = body - _behind(frame, _hinge(frame, control, (ends[0] - inner, ends[1] + outer)))
+            found.append((control.kind, part))
+    return body, found
+
+
+class _Edge(NamedTuple):
+    """A line along a panel, mm: places out, m, and there how far forward it lies, and the lower and upper skin."""
+
+    out: Array
+    x: Array
+    low: Array
+    high: Array
+
+
+def _edge(frame: Frame, out: Array, share: Array) -> _Edge:
+    lower, upper = frame.heights(share)
+    low, high = (frame.at(out, share[:, None], side[:, None])[:, 0] for side in (lower, upper))
+    return _Edge(out, low[:, 0], low[:, 1], high[:, 1])
+
+
+def _hinge(frame: Frame, control: ControlSurface, ends: tuple[float, float]) -> _Edge:
+    out = frame.between(*ends)
+    return _edge(frame, out, 1 - hinge_share(frame.surface, control, np.clip(out, control.start, control.end)))
+
+
+def _behind(frame: Frame, edge: _Edge) -> Manifold:
+    """Return all that lies behind a line along a panel."""
+    tails = frame.at(frame.y, np.ones((len(frame.y), 1)), np.zeros((len(frame.y), 1)))[..., 0]
+    far = np.full_like(edge.x, float(tails.min()) - _WIDE)
+    deep = np.full_like(edge.x, float(edge.low.min()) - _WIDE)
+    top = np.full_like(edge.x, float(edge.high.max()) + _WIDE)
+    return loft(frame.ring(edge.out, ((edge.x, deep), (edge.x, top), (far, top), (far, deep))))
+
+
+def _groove(edge: _Edge, control: ControlSurface, frame: Frame, skin: float) -> Manifold:
+    """Return the V under a hinge that bends in the upper skin: it closes at the throw down and five degrees."""
+    apex, foot = edge.high - skin, edge.low - BEYOND
+    half = np.maximum(apex - foot, 0.1) * math.tan(0.5 * bevel_of(control))
+    return loft(frame.ring(edge.out, ((edge.x - half, foot), (edge.x + half, foot),
+                                      (edge.x, np.maximum(apex, foot + 0.1)))))  # fmt: skip
+
+
+def _bevel(edge: _Edge, control: ControlSurface, frame: Frame) -> Manifold:
+    """Return the wedge that is bevelled off a control that hinges along its upper edge."""
+    x, foot = edge.x, edge.low - BEYOND
+    back = (edge.high - foot) * math.tan(bevel_of(control))
+    return loft(frame.ring(edge.out, ((x - back, foot), (x + BEYOND, foot), (x + BEYOND, edge.high), (x, edge.high))))
+
+
+def panels_of(surface: Surface, servos: Sequence[Item], printer: Printer) -> tuple[Panel, ...]:
+    """Return the printed panels of one side of a surface, and its controls, each on its root rib.
+
+    Parameters
+    ----------
+    surface : Surface
+        One that is printed.
+    servos : sequence of Item
+        Those that sit in it.
+    printer : Printer
+
+    Returns
+    -------
+    tuple of Panel
+        Starboard ones, or those of a lone surface.
+
+    Source
+    ------
+    Cut across, standing on the root rib, no higher than the bed less 5 mm: second part of the handbook §15.4.
+    """
+    assert surface.built is not None
+    frame, notes = Frame(surface), list[str]()
+    body = frame.whole()
+    for channel in channels_of(frame, printer):
+        body = body - channel
+    body = with_pockets(frame, body, servos, notes)
+    body, controls = with_hinges(frame, body, 1000 * surface.built.printing.line_width)
+    cut = _cut_up(frame, body, printer)
+    body = _doweled(frame, body, cut.out[1:-1], printer)
+    made = []
+    for name, whole in (("panel", body), *controls):
+        for k, low, high in zip(range(len(cut.out) - 1), cut.levels, cut.levels[1:], strict=False):
+            part = _trimmed(whole, low if k else None, high if k < len(cut.out) - 2 else None)
+            for where, strip in cut.strips(part) if name == "panel" else (("", part),):
+                if strip.is_empty() or strip.volume() < _CRUMB:
+                    continue
+                stood, fits = on_its_rib(largest(strip), printer)
+                told = list(notes) if name == "panel" and not made else []
+                if not fits:
+                    told.append("larger than the printer's bed")
+                made.append(Panel(f"{name} {where}".strip(), stood, k + 1, tuple(told)))
+    return tuple(made)
+
+
+class _CutUp(NamedTuple):
+    """How a panel is cut: across at places out, m, and their levels, mm, and along by what lies behind a line."""
+
+    out: Array
+    levels: Array
+    rear: tuple[Manifold, ...]
+    fits: bool
+
+    def strips(self, part: Manifold) -> Iterator[tuple[str, Manifold]]:
+        """Yield what a part is cut into along the span, from the nose, with words for where it lies."""
+        names = _STRIPS[len(self.rear)] or ("",)
+        for k, name in enumerate(names):
+            piece = part if k == 0 else part ^ self.rear[k - 1]
+            yield name, piece if k == len(self.rear) else piece - self.rear[k]
+
+
+def _cut_up(frame: Frame, body: Manifold, printer: Printer) -> _CutUp:
+    """Return how a panel is cut into as few as the printer takes: across first, along where the chord is too long."""
+    tall = printer.height - printer.clear
+    least = max(math.ceil((frame.y[-1] - frame.y[0]) / tall - 1e-9), 1)
+    first: _CutUp | None = None
+    for along in range(1, len(_STRIPS) + 1):
+        rear = tuple(_behind(frame, _edge(frame, frame.followed, np.full(len(frame.followed), share)))
+                     for share in _shares_along(frame, along))  # fmt: skip
+        for count in range(least, least + _MORE):
+            out = np.linspace(frame.y[0], frame.y[-1], count + 1)
+            levels = frame.ring(out, ((np.zeros_like(out), np.zeros_like(out)),))[:, 0, 2]
+            found = _CutUp(out, levels, rear, True)
+            parts = (strip for low, high in zip(levels, levels[1:], strict=False)
+                     for _name, strip in found.strips(_trimmed(body, low, high)))  # fmt: skip
+            if all(on_its_rib(part, printer)[1] for part in parts if not part.is_empty()):
+                return found
+            first = first or found._replace(fits=False)
+    assert first is not None
+    return first
+
+
+def _shares_along(frame: Frame, count: int) -> list[float]:
+    """Return where a panel is cut along its span, as shares of the chord: evenly, but clear of spars."""
+    built = frame.surface.built
+    assert built is not None
+    least = float(min(one.chord for one in frame.surface.stations))
+    found = []
+    for k in range(1, count):
+        share = k / count
+        for spar in built.spars:
+            apart = (0.5 * spar.width * spar.count + _LAND) / least
+            if abs(share - spar.place) < apart:
+                share = spar.place + apart
+        found.append(share)
+    return found
+
+
+def _trimmed(body: Manifold, low: float | None, high: float | None) -> Manifold:
+    if low is not None:
+        body = body.trim_by_plane((0.0, 0.0, 1.0), low)
+    return body if high is None else body.trim_by_plane((0.0, 0.0, -1.0), -high)
+
+
+def _doweled(frame: Frame, body: Manifold, cuts: Array, printer: Printer) -> Manifold:
+    """Return a panel with holes for dowels across each cut."""
+    built = frame.surface.built
+    assert built is not None
+    spars = [spar.place for spar in built.spars]
+    # A spar holds a cut already: one dowel, the one farther from it, keeps it from turning.
+    shares = [max(_DOWELS, key=lambda share: min(abs(share - spar) for spar in spars))] if spars else list(_DOWELS)
+    for cut in cuts:
+        for share in shares:
+            wide = min(DOWEL_MOST, _DOWEL_SHARE * float(frame.thick(cut, share)))
+            if wide < 1.0:
+                continue
+            reach = 1e-3 * DOWEL_DEEP
+            places = np.clip([cut - reach, cut + reach], frame.y[0], frame.y[-1])
+            body = body - round_along(frame.middle(places, share), wide + 1000 * printer.clearance)
+    return body
+
+
+def on_its_rib(body: Manifold, printer: Printer) -> tuple[Manifold, bool]:
+    """Return a body turned on the bed, across it where that is the only way, and whether the printer takes it.
+
+    Parameters
+    ----------
+    body : Manifold
+        Standing, mm.
+    printer : Printer
+
+    Returns
+    -------
+    body : Manifold
+        Its corner at the bed's.
+    fits : bool
+    """
+    points = np.asarray(body.to_mesh().vert_properties[:, :2], float)
+    turns = np.radians(np.arange(0.0, 180.0, _TURN))
+    across = np.outer(points[:, 0], np.cos(turns)) - np.outer(points[:, 1], np.sin(turns))
+    along = np.outer(points[:, 0], np.sin(turns)) + np.outer(points[:, 1], np.cos(turns))
+    # How much of the bed it takes, the fuller way: as it stands where that fits, else the least turned that does.
+    taken = np.maximum(np.ptp(across, axis=0) / printer.width, np.ptp(along, axis=0) / printer.depth) / 1000
+    able = np.flatnonzero(taken <= 1.0)
+    stood = body.rotate((0.0, 0.0, float(np.degrees(turns[int(able[0]) if len(able) else int(np.argmin(taken))]))))
+    bounds = np.asarray(stood.bounding_box(), float)
+    size = bounds[3:] - bounds[:3]
+    room = 1000 * np.array([printer.width, printer.depth, printer.height - printer.clear])
+    return stood.translate((-bounds[:3]).tolist()), bool(np.all(size <= room + 1e-3))
