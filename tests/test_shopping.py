@@ -12,8 +12,8 @@ from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.templates.nesting import Nested
 from ridgeline.engine.templates.shopping import needs_of
 from ridgeline.engine.templates.stock_cut import rods_of
+from ridgeline.engine.templates.whole import laid_out
 from ridgeline.files.design_file import load
-from ridgeline.files.template_files import laid_out
 from ridgeline.library import gallery_names
 from twin_motors import twin
 

@@ -57,11 +57,12 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     export.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
     export.add_argument("--overwrite", action="store_true", help="write over a file that is there")
     export.add_argument("--list", action="store_true", help="print what can be written")
-    export.add_argument("--what", dest="kind", default="", help="pdf, tiles, dxf, svg, lists or summary")
+    export.add_argument("--what", dest="kind", default="", help="pdf, tiles, dxf, svg, stl, 3mf, lists or summary")
     export.add_argument("--out", default="", metavar="DIR", help="templates: the folder they are written into")
     export.add_argument("--sheet", action="append", default=[], metavar="508x762", help="templates: a sheet, mm")
     export.add_argument("--paper", default="a4", help="templates: a4, letter or a3, of tiles")
     export.add_argument("--kerf", default="", metavar="MM", help="templates: what the tool takes away")
+    export.add_argument("--tight", action="store_true", help="templates: pack the sheets tighter first, for a minute")
     export.add_argument("--force", action="store_true", help="templates: write over files that are there")
     window = commands.add_parser("open", help="open the window (also without a command)")
     window.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
@@ -330,12 +331,14 @@ def _templates(options: argparse.Namespace) -> int:
     design = _edited(options)
     cutting = design.cutting
     if options.sheet:
-        cutting = cutting.model_copy(update={"sheets": tuple(read_sheet(text) for text in options.sheet)})
+        # Offcuts that are kept for a board of their own stay beside the sheets that are typed.
+        kept = (sheet for sheet in cutting.sheets if sheet.material)
+        cutting = cutting.model_copy(update={"sheets": (*(read_sheet(text) for text in options.sheet), *kept)})
     if options.kerf:
         cutting = cutting.model_copy(update={"kerf": read_kerf(options.kerf)})
     places = write_templates(
         design, evaluate(design), options.kind, Path(options.out), cutting=cutting, paper=options.paper,
-        force=options.force,
+        force=options.force, tight=options.tight,
     )  # fmt: skip
     for place in places:
         print(place)

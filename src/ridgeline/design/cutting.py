@@ -17,6 +17,13 @@ class SheetStock(Node):
     price: float | None = measure("ratio", "of one, in the builder's money", None, low=0.0, high=1e6)
 
 
+#: Offcuts of ply that mounts and horns come from.
+_PLY = (
+    SheetStock(material="Birch ply 3 mm", width=0.1, length=0.3, count=4),
+    SheetStock(material="Birch ply 2 mm", width=0.1, length=0.3, count=4),
+)
+
+
 class LaidPiece(Node):
     """A piece laid by hand: its key, on which sheet, where its corner lies and how it is turned."""
 
@@ -40,7 +47,7 @@ class Printer(Node):
 class Cutting(Node):
     """How the flat patterns are cut."""
 
-    sheets: tuple[SheetStock, ...] = Field((SheetStock(),), max_length=40)
+    sheets: tuple[SheetStock, ...] = Field((SheetStock(), *_PLY), max_length=40)
     kerf: float = measure("length", "the tool takes away; a knife nothing", 0.0, low=0.0, high=0.005)
     slot_fit: float = measure("length", "slots are narrower than the board by this", 0.0002, low=-0.002, high=0.002)
     gap: float = measure("length", "between pieces on a sheet", 0.004, low=0.0, high=0.1)

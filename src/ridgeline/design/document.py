@@ -13,7 +13,7 @@ from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.base import Node, Whole
 from ridgeline.design.brief import Brief
 from ridgeline.design.carrying import settled
-from ridgeline.design.cutting import Cutting
+from ridgeline.design.cutting import Cutting, Printer
 from ridgeline.design.drag_items import DragItem
 from ridgeline.design.explain import explain
 from ridgeline.design.fastening import Fastening
@@ -94,6 +94,7 @@ class Design(Node):
     walk: tuple[Seen, ...] = Field((), max_length=400, description="what was seen of the controls on the bench")
     tried: Tried | None = Field(None, description="changes at the radio that did not put it right yet")
     cutting: Cutting = Cutting()
+    printer: Printer = Printer()
     choices: tuple[Choice, ...] = Field((), max_length=20, description="what laying it out chose, and why")
     underlays: tuple[Underlay, ...] = Field((), max_length=6, description="pictures under the views")
     configurations: tuple[Configuration, ...] = Field((), max_length=12, description="sets this airframe flies as")

@@ -1,9 +1,7 @@
-"""Writing templates into a folder: sheets as DXF, SVG or PDF, tiled or whole, and what is on which sheet."""
+"""Writing templates into a folder: sheets as DXF, SVG or PDF, tiled or whole; parts to print; lists and a summary."""
 
 from __future__ import annotations
 
-import csv
-import io
 import re
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -11,21 +9,19 @@ from typing import NamedTuple
 
 from ridgeline.design.cutting import Cutting, SheetStock
 from ridgeline.design.document import Design
-from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.report import Report
-from ridgeline.engine.templates.build_order import build_order
-from ridgeline.engine.templates.gauges import templates_of
-from ridgeline.engine.templates.nesting import Nested, Progress, nested
-from ridgeline.engine.templates.shopping import needs_of
-from ridgeline.engine.templates.splitting import split_to_fit
-from ridgeline.engine.templates.stock_cut import cut_from, rods_of
+from ridgeline.engine.templates.nesting import Nested
+from ridgeline.engine.templates.prints import prints_of
+from ridgeline.engine.templates.whole import laid_out, packed
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
+from ridgeline.files.list_files import lists_of
 from ridgeline.files.names import safe_name
-from ridgeline.files.own_bin import load_bin
+from ridgeline.files.own_bin import parts_on_hand
 from ridgeline.files.sheet_dxf import sheet_dxf
 from ridgeline.files.sheet_pdf import PAPERS, PaperName, full_pdf, tiled_pdf
 from ridgeline.files.sheet_svg import sheet_svg
+from ridgeline.files.solid_files import stl_of, three_mf_of
 from ridgeline.files.summary_pdf import summary_pdf
 from ridgeline.typed import short
 
@@ -71,66 +67,23 @@ def _tiles(wanted: Wanted) -> Iterator[File]:
 
 
 def _lists(wanted: Wanted) -> Iterator[File]:
-    out = io.StringIO()
-    rows = csv.writer(out, lineterminator="\n")
-    rows.writerow(["sheet", "piece", "material", "long_mm", "wide_mm", "area_mm2", "mass_g"])
-    for k, sheet in enumerate(wanted.found.sheets):
-        for one in sheet.laid:
-            low_x, low_y, high_x, high_y = one.pattern.polygon.bounds
-            rows.writerow(
-                [k + 1, one.pattern.name, one.pattern.material, f"{1000 * (high_x - low_x):.1f}",
-                 f"{1000 * (high_y - low_y):.1f}", f"{1e6 * one.pattern.area:.0f}", f"{1000 * one.pattern.mass:.2f}"]
-            )  # fmt: skip
-    yield safe_name(f"{wanted.name} pieces", ".csv"), out.getvalue().encode("utf-8")
-    yield safe_name(f"{wanted.name} rods", ".csv"), _rods(wanted).encode("utf-8")
-    yield safe_name(f"{wanted.name} to buy", ".csv"), _to_buy(wanted).encode("utf-8")
-    yield safe_name(f"{wanted.name} order", ".csv"), _order(wanted).encode("utf-8")
+    for what, text in lists_of(wanted.design, wanted.report, wanted.found):
+        yield safe_name(f"{wanted.name} {what}", ".csv"), text.encode("utf-8")
 
 
 def _summary(wanted: Wanted) -> Iterator[File]:
     yield safe_name(f"{wanted.name} summary", ".pdf"), summary_pdf(wanted.design, wanted.report)
 
 
-def _rods(wanted: Wanted) -> str:
-    """Return which rod is cut from which length of stock, and what is left of it."""
-    out = io.StringIO()
-    rows = csv.writer(out, lineterminator="\n")
-    rows.writerow(["stock", "length_mm", "cut", "piece_mm", "left_mm"])
-    for material, pieces in rods_of(wanted.design, wanted.report).items():
-        for number, length in enumerate(cut_from(pieces)):
-            for rod in length.pieces:
-                rows.writerow([f"{material} {number + 1}", f"{1000 * length.stock:.0f}", rod.name,
-                               f"{1000 * rod.length:.0f}", f"{1000 * length.left:.0f}"])  # fmt: skip
-    return out.getvalue()
+def _stl(wanted: Wanted) -> Iterator[File]:
+    for part in prints_of(wanted.design, wanted.report, parts_on_hand()):
+        yield safe_name(f"{wanted.name} {part.name}", ".stl"), stl_of(part)
 
 
-def _to_buy(wanted: Wanted) -> str:
-    """Return what is needed, how much of it is there, what is to buy, and its price as far as it is known."""
-    out = io.StringIO()
-    rows = csv.writer(out, lineterminator="\n")
-    rows.writerow(["kind", "name", "use", "needed", "unit", "there", "buy", "each", "cost"])
-    for one in needs_of(wanted.design, wanted.report, wanted.found, load_bin()[0].stocked):
-        told = ("" if one.there is None else f"{one.there:g}", f"{one.buy:g}")
-        money = ("" if value is None else f"{value:.2f}" for value in (one.each, one.cost))
-        rows.writerow([one.kind, one.name, one.use, f"{one.amount:g}", one.unit, *told, *money])
-    return out.getvalue()
-
-
-def _order(wanted: Wanted) -> str:
-    """Return the order it is built in: what goes in at each step, what waits for what, what sets, what is fragile."""
-    out = io.StringIO()
-    rows = csv.writer(out, lineterminator="\n")
-    rows.writerow(["step", "do", "pieces", "fit", "after", "sets_min", "closes", "fragile"])
-    pieces, items = pieces_of_design(wanted.design), {item.id: item.name for item in wanted.design.parts}
-    steps = build_order(wanted.design)
-    number = {step.key: k + 1 for k, step in enumerate(steps)}
-    for step in steps:
-        laid = ", ".join(dict.fromkeys(pieces[k].name for k in step.pieces))
-        before = " ".join(str(k) for k in sorted(number[key] for key in step.after))
-        fit, sets = ", ".join(items[i] for i in step.items), f"{step.cures:g}" if step.cures else ""
-        shut = "yes" if step.closes else ""
-        rows.writerow([number[step.key], step.words, laid, fit, before, sets, shut, step.fragile])
-    return out.getvalue()
+def _three_mf(wanted: Wanted) -> Iterator[File]:
+    parts = prints_of(wanted.design, wanted.report, parts_on_hand())
+    if parts:
+        yield safe_name(f"{wanted.name} parts", ".3mf"), three_mf_of(parts)
 
 
 #: What can be written, by its word on the command line.
@@ -139,11 +92,13 @@ KINDS: dict[str, Callable[[Wanted], Iterator[File]]] = {
     "tiles": _tiles,
     "dxf": _sheets(".dxf", lambda wanted, k: sheet_dxf(wanted.found.sheets[k], wanted.kerf)),
     "svg": _sheets(".svg", lambda wanted, k: sheet_svg(wanted.found.sheets[k], wanted.kerf, wanted.name)),
+    "stl": _stl,
+    "3mf": _three_mf,
     "lists": _lists,
     "summary": _summary,
 }
-#: Those that need no sheet.
-_WITHOUT_SHEETS = ("summary",)
+#: Those that need sheets, and those that are written of sheets where there are any.
+_OF_SHEETS, _OF_ANY = ("pdf", "tiles", "dxf", "svg"), ("lists",)
 
 
 def read_sheet(text: str) -> SheetStock:
@@ -196,29 +151,9 @@ def read_kerf(text: str) -> float:
     return value / 1000
 
 
-def laid_out(
-    design: Design, cutting: Cutting, balance: float | None = None, progress: Progress | None = None
-) -> Nested:
-    """Return the patterns of a design on sheets, those too large for any of them split.
-
-    Parameters
-    ----------
-    design : Design
-    cutting : Cutting
-    balance : float, optional
-        Balance point behind the datum, m, for its marks.
-    progress : callable, optional
-
-    Returns
-    -------
-    Nested
-    """
-    return nested(split_to_fit(templates_of(design, balance), cutting), cutting, progress)
-
-
 def write_templates(
     design: Design, report: Report, what: str, folder: Path, *, cutting: Cutting | None = None, paper: str = "a4",
-    force: bool = False,
+    force: bool = False, tight: bool = False,
 ) -> list[Path]:  # fmt: skip
     """Write templates of a design into a folder, and return the files.
 
@@ -237,6 +172,8 @@ def write_templates(
         A key of `PAPERS`.
     force : bool
         Write over files that are there.
+    tight : bool
+        Pack the sheets tighter first, which takes up to a minute.
 
     Returns
     -------
@@ -253,15 +190,17 @@ def write_templates(
     if paper not in PAPERS:
         raise DesignError("--paper", f"“{short(paper)}”", "one of " + ", ".join(PAPERS))
     cutting = cutting or design.cutting
-    needed = what not in _WITHOUT_SHEETS
-    found = laid_out(design, cutting, report.value("balance.cg_x")) if needed else Nested((), ())
-    if found.left:
+    lay = packed if tight else laid_out
+    found = lay(design, cutting, report) if what in (*_OF_SHEETS, *_OF_ANY) else Nested((), ())
+    if found.left and what in _OF_SHEETS:
         names = ", ".join(one.name for one in found.left[:3])
         more = f" and {len(found.left) - 3} more" if len(found.left) > 3 else ""
         raise DesignError("--sheet", f"{names}{more} on no sheet", "sheets as wide as they are, and enough of them")
-    if needed and not found.sheets:
+    if what in _OF_SHEETS and not found.sheets:
         raise DesignError("export", "no piece of sheet", "a design that says how it is built of board")
     files = list(KINDS[what](Wanted(found, cutting.kerf, paper, design, report)))
+    if not files:
+        raise DesignError("export", "nothing to print", "a design with a printed part, a motor or controls")
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from itertools import pairwise
 
+import numpy as np
+
 from ridgeline.design.airframe import Surface, Wheel
 from ridgeline.design.axes import along_shaft, disc_of
 from ridgeline.design.brief import Brief
@@ -142,7 +144,12 @@ def carried_items(
         kind = "Elevon servos" if scheme == "elevons" else "Aileron servos"
         for each in surfaces[: facts.wings]:
             name = kind if facts.wings == 1 else f"{kind}, {each.name.lower()}"
-            place = {"x": each.x + _WING_SERVOS_AT * root, "y": _WING_SERVOS_OUT * half, "z": each.z}
+            out = _WING_SERVOS_OUT * half
+            # Where the wing is out there: a swept one has left its root's chord behind.
+            y = [s.y for s in each.stations]
+            lead, chord = (float(np.interp(out, y, [getattr(s, name) for s in each.stations]))
+                           for name in ("x", "chord"))  # fmt: skip
+            place = {"x": each.x + lead + _WING_SERVOS_AT * chord, "y": out, "z": each.z}
             moved = _controls((each,), ROLL_CONTROLS)
             items.append(Item(name=name, group="radio", count=2, mirrored=True, servo=servo, drives=moved, **place))
     if scheme == "none":

@@ -12,7 +12,7 @@ from ridgeline.design.airframe import Surface
 from ridgeline.design.axes import is_upright
 from ridgeline.design.document import Design
 from ridgeline.engine.build.pieces import Line
-from ridgeline.engine.templates.patterns import Label, Pattern, patterns_of, thickness
+from ridgeline.engine.templates.patterns import Label, Pattern, thickness
 
 Array = NDArray[np.float64]
 #: A gauge of dihedral is so long and stands on a foot so tall, m; angles less than this need none, rad; letters, m
@@ -40,22 +40,6 @@ def aids_of(design: Design) -> tuple[Pattern, ...]:
         found += _dihedrals(surface, built.board.material)
         found += _incidences(surface, built.board.material)
     return tuple(found)
-
-
-def templates_of(design: Design, balance: float | None = None) -> tuple[Pattern, ...]:
-    """Return all that is cut from sheet for a design: its pieces, and the gauges they are built with.
-
-    Parameters
-    ----------
-    design : Design
-    balance : float, optional
-        Balance point behind the datum, m, for its marks.
-
-    Returns
-    -------
-    tuple of Pattern
-    """
-    return (*patterns_of(design, balance), *aids_of(design))
 
 
 def _wedge(long: float, angle: float) -> Array:

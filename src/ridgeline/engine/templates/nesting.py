@@ -122,7 +122,9 @@ class Nesting:
         """Lay one pattern after the other; yield the share of them that lies."""
         for done, pattern in enumerate(self._rest):
             yield done / len(self._rest)
-            able = (sheet for sheet in self._sheets if sheet.takes(pattern) and sheet.lay(pattern, self._cutting))
+            # Sheets kept for this board come before those of any.
+            sheets = sorted(self._sheets, key=lambda sheet: not sheet.stock.material)
+            able = (sheet for sheet in sheets if sheet.takes(pattern) and sheet.lay(pattern, self._cutting))
             if next(able, None) is None:
                 self._left.append(pattern)
 
@@ -170,14 +172,20 @@ class _Open:
 
     def takes(self, pattern: Pattern) -> bool:
         """Tell whether a pattern is of this sheet's board and not larger than what is left of it."""
-        return self.stock.material in ("", pattern.material) and pattern.area < self._free
+        return self._alike(pattern) and pattern.area < self._free
+
+    def _alike(self, pattern: Pattern) -> bool:
+        """Tell whether a pattern is of this board, or of that which lies here already."""
+        here = self.laid[0].pattern if self.laid else pattern
+        alike = (pattern.material, pattern.sheet) == (here.material, here.sheet)
+        return alike and self.stock.material in ("", pattern.material)
 
     def accepts(self, one: Laid, cutting: Cutting) -> bool:
         """Tell whether a pattern may lie where it is said: of this board, on the sheet, clear of what is there."""
         shape = one.shape(cutting.kerf)
         low_x, low_y, high_x, high_y = shape.bounds
         inside = min(low_x, low_y, self.stock.width - high_x, self.stock.length - high_y) >= -_TOUCH
-        return inside and self.stock.material in ("", one.pattern.material) and self._clear(shape)
+        return inside and self._alike(one.pattern) and self._clear(shape)
 
     def take(self, one: Laid, cutting: Cutting) -> None:
         """Lay a pattern where it is said."""

@@ -7,13 +7,17 @@ sheet. So it is never worse than what it started from.
 
 from __future__ import annotations
 
+import importlib.util
+import json
 import math
-import threading
-from collections.abc import Iterator, Sequence
+import subprocess
+import sys
+from collections.abc import Generator, Iterator, Sequence
 from dataclasses import replace
 from typing import Any
 
 import numpy as np
+from shapely import LinearRing
 
 from ridgeline.design.cutting import Cutting
 from ridgeline.engine.templates.nesting import Laid, Nested, Nesting, UsedSheet, faults, turns_of
@@ -26,15 +30,15 @@ _FULL, _GAIN, _STEPS = 0.90, 0.01, 6
 _SECONDS, _HEARD, _ROOM = 2, 0.05, 2e-5
 #: Corners nearer to a straight line than this are left out for the packer, m; the seed that makes runs alike.
 _STRAIGHT, _SEED = 5e-6, 1
+_CHILD = (sys.executable, "-m", "ridgeline.engine.templates.pack_child")
 
 
-def packer() -> Any | None:
-    """Return the packer library, or None where it is not installed."""
+def packer() -> bool:
+    """Tell whether the packer library is installed."""
     try:
-        import spyrrow
-    except ImportError:
-        return None
-    return spyrrow
+        return importlib.util.find_spec("spyrrow") is not None
+    except (ImportError, ValueError):
+        return False
 
 
 class Packing:
@@ -53,15 +57,14 @@ class Packing:
 
     def steps(self) -> Iterator[float]:
         """Fill one sheet after the other; yield the share of sheets that is done, often enough to be stopped."""
-        library = packer()
-        if library is None or self._cutting.laid:
+        if not packer() or self._cutting.laid:
             return
         sheets = list(self.plain.sheets)
         for k in range(len(sheets)):
             if k >= len(sheets):
                 break
-            filling = _Filling(library, sheets[k], [one for sheet in sheets[k + 1 :] for one in sheet.laid],
-                               self._cutting)  # fmt: skip
+            beyond = [one for sheet in sheets[k + 1 :] for one in sheet.laid]
+            filling = _Filling(sheets[k], beyond, self._cutting)
             for _ in filling.steps():
                 yield k / len(sheets)
             if filling.laid:
@@ -81,10 +84,12 @@ class Packing:
 class _Filling:
     """Attempts to bring pieces of later sheets into one; for the last, to leave a longer offcut of it."""
 
-    def __init__(self, library: Any, sheet: UsedSheet, later: Sequence[Laid], cutting: Cutting) -> None:
-        self._library, self._stock, self._cutting = library, sheet.stock, cutting
+    def __init__(self, sheet: UsedSheet, later: Sequence[Laid], cutting: Cutting) -> None:
+        self._stock, self._cutting = sheet.stock, cutting
         self._here, self._reach = [one.pattern for one in sheet.laid], sheet.reach
-        able = [one.pattern for one in later if fits(one.pattern, sheet.stock, cutting)]
+        board = (self._here[0].material, self._here[0].sheet)
+        able = [one.pattern for one in later if (one.pattern.material, one.pattern.sheet) == board
+                and fits(one.pattern, sheet.stock, cutting)]  # fmt: skip
         self._later = sorted(able, key=lambda one: -one.area)
         self.laid: tuple[Laid, ...] = ()
 
@@ -98,15 +103,10 @@ class _Filling:
             if keys in tried or (self._later and len(chosen) == len(self._here)):
                 continue
             tried.add(keys)
-            found: list[tuple[Laid, ...]] = []
-            # The library lets no one stop it, but holds nobody up: it is left to end by itself, within seconds.
-            work = threading.Thread(target=self._attempt, args=(chosen, found), daemon=True)
-            work.start()
-            while work.is_alive():
-                yield
-                work.join(_HEARD)
-            if found:
-                self.laid = found[0]
+            told = yield from self._attempt(chosen)
+            laid = () if told is None else self._taken(chosen, told)
+            if laid:
+                self.laid = laid
                 return
 
     def _brought(self, fill: float) -> list[Pattern]:
@@ -119,40 +119,52 @@ class _Filling:
                 room -= one.area
         return found
 
-    def _attempt(self, chosen: Sequence[Pattern], found: list[tuple[Laid, ...]]) -> None:
-        """Pack patterns on a strip as wide as the sheet; tell what was found where the sheet is long enough for it."""
-        cutting, stock = self._cutting, self._stock
-        turns = turns_of(grain=cutting.grain)
-        # The library's strip runs to the right, the sheet upwards: turned by a quarter between them.
-        ways = sorted({round(math.degrees(turn - math.pi / 2)) % 360 for turn in turns})
-        grown = 0.5 * (cutting.gap + _ROOM)
+    def _attempt(self, chosen: Sequence[Pattern]) -> Generator[None, None, dict[str, Any] | None]:
+        """Pack patterns on a strip as wide as the sheet, in a process of its own: what is stopped is gone at once."""
+        cutting = self._cutting
         items = []
         for one in chosen:
-            shape = one.cut(cutting.kerf).simplify(_STRAIGHT).exterior
-            points = 1000 * np.asarray(shape.coords)[:-1]
-            items.append(self._library.Item(one.key, [tuple(p) for p in points.tolist()], 1, ways))
-        room = stock.width - 2 * cutting.edge
-        config = self._library.StripPackingConfig(
-            total_computation_time=_SECONDS, min_items_separation=2000 * grown, num_workers=2, seed=_SEED
-        )
+            ring = LinearRing(one.cut(cutting.kerf).exterior).simplify(_STRAIGHT)
+            items.append((one.key, (1000 * np.asarray(ring.coords)[:-1]).tolist()))
+        # The library's strip runs to the right, the sheet upwards: turned by a quarter between them.
+        turns = sorted({round(math.degrees(turn - math.pi / 2)) % 360 for turn in turns_of(grain=cutting.grain)})
+        wanted = {"items": items, "turns": turns, "room": 1000 * (self._stock.width - 2 * cutting.edge),
+                  "apart": 1000 * (cutting.gap + _ROOM), "seconds": _SECONDS, "seed": _SEED}  # fmt: skip
         try:
-            solved = self._library.StripPackingInstance("", 1000 * room, items).solve(config)
-        except (ValueError, RuntimeError):
-            return
+            child = subprocess.Popen(_CHILD, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL,
+                                     text=True)  # fmt: skip
+        except OSError:
+            return None
+        text: str | None = json.dumps(wanted)
+        try:
+            while True:
+                try:
+                    out, _none = child.communicate(text, timeout=_HEARD)
+                    break
+                except subprocess.TimeoutExpired:
+                    text = None
+                    yield
+        finally:
+            if child.poll() is None:
+                child.kill()
+                child.wait()
+        return json.loads(out) if child.returncode == 0 else None
+
+    def _taken(self, chosen: Sequence[Pattern], told: dict[str, Any]) -> tuple[Laid, ...]:
+        """Return where patterns lie on the sheet; nothing where it is too short for them, or where they would touch."""
+        cutting, stock = self._cutting, self._stock
         # What only lies otherwise must at least leave a longer offcut.
         most = stock.length - cutting.edge if len(chosen) > len(self._here) else self._reach
-        if solved.width > 1000 * (most - cutting.edge):
-            return
+        if told["width"] > 1000 * (most - cutting.edge):
+            return ()
         by_key = {one.key: one for one in chosen}
-        laid = []
-        for one in solved.placed_items:
-            turn = math.radians(one.rotation) + math.pi / 2
-            x, y = (v / 1000 for v in one.translation)
-            # A quarter turn to the left of the strip stands it up: its width runs to the left, so the sheet's does.
-            laid.append(Laid(by_key[one.id], stock.width - cutting.edge - y, cutting.edge + x, _within(turn)))
-        whole = Nested((UsedSheet(stock, tuple(laid)),), ())
-        if not faults(whole, cutting):
-            found.append(tuple(laid))
+        # A quarter turn to the left of the strip stands it up: its width runs to the left, so the sheet's does.
+        laid = tuple(
+            Laid(by_key[key], stock.width - cutting.edge - y / 1000, cutting.edge + x / 1000,
+                 _within(math.radians(turn) + math.pi / 2))
+            for key, turn, x, y in told["placed"]
+        )  # fmt: skip
+        return () if faults(Nested((UsedSheet(stock, laid),), ()), cutting) else laid
 
 
 def _within(turn: float) -> float:

@@ -1,4 +1,4 @@
-"""Printed bodies: a hollow shell with a hatch and a seat for what passes through it, cut across to what a printer takes."""
+"""Printed bodies: a hollow shell with a hatch and seats for what passes through it, cut across to the printer's bed."""
 
 from __future__ import annotations
 
@@ -20,8 +20,8 @@ from ridgeline.engine.templates.solids import NoSolid, box, largest, loft, outli
 Array = NDArray[np.float64]
 #: Edges round a body; no section is smaller than this, mm; ends are so many walls thick, and at least this, mm.
 AROUND, LEAST, _ENDS, _END = 96, 2.0, 3.0, 1.2
-#: A hatch takes this share of the width; play all round it; a sleeve reaches so far either way of a cut and is so thick,
-#: mm (chosen).
+#: A hatch takes this share of the width; play all round it; a sleeve reaches so far either way of a cut, and is so
+#: thick, mm (chosen).
 HATCH_WIDE, PLAY, SLEEVE, SLEEVE_WALL = 0.7, 0.3, 8.0, 1.2
 #: Powers of a superellipse that are looked up, and what of its box each one fills.
 _POWERS = np.linspace(0.01, 1.0, 200)

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 import numpy as np
 from manifold3d import Manifold
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import NDArray
 
 from ridgeline.design.airframe import ControlSurface, Surface
 from ridgeline.design.construction import Spar
@@ -17,10 +17,9 @@ from ridgeline.design.cutting import Printer
 from ridgeline.design.hinges import hinge_share
 from ridgeline.design.parts import Item
 from ridgeline.engine.build.seats import servo_case, servo_mass
-from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
-from ridgeline.engine.geometry.section_outline import split
 from ridgeline.engine.templates.features import bevel_of
-from ridgeline.engine.templates.solids import BEYOND, box, largest, loft, outline_corners, round_along
+from ridgeline.engine.templates.printed_frame import Edge, Frame, behind, beyond, edge_along
+from ridgeline.engine.templates.solids import BEYOND, box, largest, loft, round_along
 
 Array = NDArray[np.float64]
 #: Least that stays over a pocket; slits at the ends of a control; gap beside one that is hinged with tape; room round a
@@ -34,96 +33,20 @@ DOWEL_DEEP, DOWEL_MOST, _DOWEL_SHARE = 12.0, 3.0, 0.3
 #: Where dowels lie, as shares of the chord: with a spar the second keeps it from turning.
 _DOWELS = (0.22, 0.62)
 #: What a panel cut along its span comes to, from the nose; how many more cuts across are tried before it is; land to a
-#: spar, m; what is less than this is a crumb, mm³; what cuts is so much larger than what is cut, mm; turns tried, °.
+#: spar, m; what is less than this is a crumb, mm³; turns tried, °.
 _STRIPS: tuple[tuple[str, ...], ...] = ((), ("front", "rear"), ("front", "middle", "rear"))
-_MORE, _LAND, _CRUMB, _WIDE, _TURN = 3, 0.004, 50.0, 40.0, 2.0
-#: A loft leaves a twisted skin by no more than this, m.
-_BULGE = 1e-5
+_MORE, _LAND, _CRUMB, _TURN = 3, 0.004, 50.0, 2.0
 #: A control that takes all of the chord but this moves whole: nothing is cut.
 _WHOLE = 0.97
 
 
 class Panel(NamedTuple):
-    """A body to print as it stands on the bed, mm: its name, which cut of the panel, the outward face, what is amiss."""
+    """A body to print as it stands on the bed, mm: its name, which cut of the panel from its root, what is amiss."""
 
     name: str
     body: Manifold
     number: int
     notes: tuple[str, ...]
-
-
-class Frame:
-    """A surface in a frame of its own, mm: forward, up and out along the panel, from the root's leading edge."""
-
-    def __init__(self, surface: Surface) -> None:
-        self.surface = surface
-        c, s = math.cos(surface.cant), math.sin(surface.cant)
-        self._axes = np.array([(-1.0, 0.0, 0.0), (0.0, -s, c), (0.0, c, s)])
-        self._origin = np.array([surface.x, surface.y, surface.z])
-        self.y = np.array([station.y for station in surface.stations])
-        z = np.array([station.z for station in surface.stations])
-        self.s = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(self.y), np.diff(z)))])
-        self.followed = _followed(surface)
-        self.section = outline_corners(outline_over_chord(surface) * (-1.0, 1.0)) * (-1.0, 1.0)
-        self.sides = split(outline_over_chord(surface))
-
-    def at(self, out: ArrayLike, share: ArrayLike, over: ArrayLike) -> Array:
-        """Return places at distances out, m, (k,), and over the chord, (k, m): (k, m, 3) mm."""
-        here = placed_at(self.surface, out)
-        rows = [placed_at(self.surface, [y]).points(a, b)[0]
-                for y, a, b in zip(here.out, np.atleast_2d(share), np.atleast_2d(over), strict=True)]  # fmt: skip
-        found: Array = 1000 * (np.array(rows) - self._origin) @ self._axes.T
-        return found
-
-    def between(self, low: float, high: float) -> Array:
-        """Return the places out that a body between two of them must follow, m."""
-        inner = self.followed[(self.followed > low + 1e-9) & (self.followed < high - 1e-9)]
-        return np.concatenate([[low], inner, [high]])
-
-    def heights(self, share: ArrayLike) -> tuple[Array, Array]:
-        """Return the lower and upper side over the chord at shares of it."""
-        upper, lower = (np.interp(share, np.maximum.accumulate(side[:, 0]), side[:, 1]) for side in self.sides)
-        return lower, upper
-
-    def thick(self, out: ArrayLike, share: ArrayLike) -> Array:
-        """Return how thick the section is there, mm."""
-        lower, upper = self.heights(share)
-        found: Array = 1000 * np.interp(out, self.y, [one.chord for one in self.surface.stations]) * (upper - lower)
-        return found
-
-    def whole(self) -> Manifold:
-        """Return the loft of the panel."""
-        many = np.tile(self.section, (len(self.followed), 1, 1))
-        return loft(self.at(self.followed, many[..., 0], many[..., 1]))
-
-    def middle(self, out: Array, share: ArrayLike) -> Array:
-        """Return places half way between the skins, (k, 3) mm."""
-        shares = np.broadcast_to(np.asarray(share, float), out.shape)
-        lower, upper = self.heights(shares)
-        return self.at(out, shares[:, None], 0.5 * (lower + upper)[:, None])[:, 0]
-
-    def ring(self, out: Array, corners: Sequence[tuple[Array, Array]]) -> Array:
-        """Return rings of corners forward and up, mm, each (k,), at distances out: (k, n, 3)."""
-        w = 1000 * (out - self.y[0]) + self.at(self.y[:1], [[0.0]], [[0.0]])[0, 0, 2]
-        rows = [np.column_stack([x, v, w]) for x, v in corners]
-        found: Array = np.stack(rows, axis=1)
-        return found
-
-
-def _followed(surface: Surface) -> Array:
-    """Return places out that a loft follows, m: the stations, and more where twist bends the skin between them."""
-    places = [np.array([station.y for station in surface.stations])]
-    for inner, outer in pairwise(surface.stations):
-        # Chord times twist is a parabola between stations; straight lines between more places stay near it.
-        bulge = 0.25 * abs(outer.twist - inner.twist) * abs(outer.chord - inner.chord)
-        places.append(np.linspace(inner.y, outer.y, math.ceil(math.sqrt(bulge / _BULGE)) + 1))
-    return np.unique(np.concatenate(places))
-
-
-def beyond(line: Array, first: float, last: float) -> Array:
-    """Return a line carried on straight at its ends by so much height, mm."""
-    down, up = line[1] - line[0], line[-1] - line[-2]
-    return np.vstack([line[0] - down * first / down[2], line[1:-1], line[-1] + up * last / up[2]])
 
 
 def channels_of(frame: Frame, printer: Printer) -> Iterator[Manifold]:
@@ -211,7 +134,8 @@ def with_hinges(frame: Frame, body: Manifold, line_width: float) -> tuple[Manifo
     body : Manifold
     controls : list of (str, Manifold)
     """
-    surface, found = frame.surface, []
+    surface = frame.surface
+    found: list[tuple[str, Manifold]] = []
     assert surface.built is not None
     for control in surface.controls:
         ends = float(np.clip(control.start, frame.y[0], frame.y[-1])), float(min(control.end, frame.y[-1]))
@@ -221,46 +145,22 @@ def with_hinges(frame: Frame, body: Manifold, line_width: float) -> tuple[Manifo
             body = body - _groove(_hinge(frame, control, ends), control, frame, line_width)
             for end in ends:
                 if frame.y[0] + 1e-6 < end < frame.y[-1] - 1e-6:
-                    body = body - _behind(frame, _hinge(frame, control, (end, end + 1e-3 * SLIT)))
+                    body = body - behind(frame, _hinge(frame, control, (end, end + 1e-3 * SLIT)))
         else:
             edge = _hinge(frame, control, ends)
-            part = (body ^ _behind(frame, edge)) - _bevel(edge, control, frame)
+            part = (body ^ behind(frame, edge)) - _bevel(edge, control, frame)
             inner, outer = (0.0 if end in (frame.y[0], frame.y[-1]) else 1e-3 * GAP for end in ends)
-            body = body - _behind(frame, _hinge(frame, control, (ends[0] - inner, ends[1] + outer)))
+            body = body - behind(frame, _hinge(frame, control, (ends[0] - inner, ends[1] + outer)))
             found.append((control.kind, part))
     return body, found
 
 
-class _Edge(NamedTuple):
-    """A line along a panel, mm: places out, m, and there how far forward it lies, and the lower and upper skin."""
-
-    out: Array
-    x: Array
-    low: Array
-    high: Array
-
-
-def _edge(frame: Frame, out: Array, share: Array) -> _Edge:
-    lower, upper = frame.heights(share)
-    low, high = (frame.at(out, share[:, None], side[:, None])[:, 0] for side in (lower, upper))
-    return _Edge(out, low[:, 0], low[:, 1], high[:, 1])
-
-
-def _hinge(frame: Frame, control: ControlSurface, ends: tuple[float, float]) -> _Edge:
+def _hinge(frame: Frame, control: ControlSurface, ends: tuple[float, float]) -> Edge:
     out = frame.between(*ends)
-    return _edge(frame, out, 1 - hinge_share(frame.surface, control, np.clip(out, control.start, control.end)))
+    return edge_along(frame, out, 1 - hinge_share(frame.surface, control, np.clip(out, control.start, control.end)))
 
 
-def _behind(frame: Frame, edge: _Edge) -> Manifold:
-    """Return all that lies behind a line along a panel."""
-    tails = frame.at(frame.y, np.ones((len(frame.y), 1)), np.zeros((len(frame.y), 1)))[..., 0]
-    far = np.full_like(edge.x, float(tails.min()) - _WIDE)
-    deep = np.full_like(edge.x, float(edge.low.min()) - _WIDE)
-    top = np.full_like(edge.x, float(edge.high.max()) + _WIDE)
-    return loft(frame.ring(edge.out, ((edge.x, deep), (edge.x, top), (far, top), (far, deep))))
-
-
-def _groove(edge: _Edge, control: ControlSurface, frame: Frame, skin: float) -> Manifold:
+def _groove(edge: Edge, control: ControlSurface, frame: Frame, skin: float) -> Manifold:
     """Return the V under a hinge that bends in the upper skin: it closes at the throw down and five degrees."""
     apex, foot = edge.high - skin, edge.low - BEYOND
     half = np.maximum(apex - foot, 0.1) * math.tan(0.5 * bevel_of(control))
@@ -268,7 +168,7 @@ def _groove(edge: _Edge, control: ControlSurface, frame: Frame, skin: float) -> 
                                       (edge.x, np.maximum(apex, foot + 0.1)))))  # fmt: skip
 
 
-def _bevel(edge: _Edge, control: ControlSurface, frame: Frame) -> Manifold:
+def _bevel(edge: Edge, control: ControlSurface, frame: Frame) -> Manifold:
     """Return the wedge that is bevelled off a control that hinges along its upper edge."""
     x, foot = edge.x, edge.low - BEYOND
     back = (edge.high - foot) * math.tan(bevel_of(control))
@@ -304,7 +204,7 @@ def panels_of(surface: Surface, servos: Sequence[Item], printer: Printer) -> tup
     body, controls = with_hinges(frame, body, 1000 * surface.built.printing.line_width)
     cut = _cut_up(frame, body, printer)
     body = _doweled(frame, body, cut.out[1:-1], printer)
-    made = []
+    made: list[Panel] = []
     for name, whole in (("panel", body), *controls):
         for k, low, high in zip(range(len(cut.out) - 1), cut.levels, cut.levels[1:], strict=False):
             part = _trimmed(whole, low if k else None, high if k < len(cut.out) - 2 else None)
@@ -341,13 +241,13 @@ def _cut_up(frame: Frame, body: Manifold, printer: Printer) -> _CutUp:
     least = max(math.ceil((frame.y[-1] - frame.y[0]) / tall - 1e-9), 1)
     first: _CutUp | None = None
     for along in range(1, len(_STRIPS) + 1):
-        rear = tuple(_behind(frame, _edge(frame, frame.followed, np.full(len(frame.followed), share)))
+        rear = tuple(behind(frame, edge_along(frame, frame.followed, np.full(len(frame.followed), share)))
                      for share in _shares_along(frame, along))  # fmt: skip
         for count in range(least, least + _MORE):
             out = np.linspace(frame.y[0], frame.y[-1], count + 1)
             levels = frame.ring(out, ((np.zeros_like(out), np.zeros_like(out)),))[:, 0, 2]
             found = _CutUp(out, levels, rear, True)
-            parts = (strip for low, high in zip(levels, levels[1:], strict=False)
+            parts = (strip for low, high in pairwise(levels)
                      for _name, strip in found.strips(_trimmed(body, low, high)))  # fmt: skip
             if all(on_its_rib(part, printer)[1] for part in parts if not part.is_empty()):
                 return found

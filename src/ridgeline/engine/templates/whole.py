@@ -1,0 +1,86 @@
+"""All that is cut from sheet for a design, and all of it laid on the builder's sheets."""
+
+from __future__ import annotations
+
+from ridgeline.design.cutting import Cutting
+from ridgeline.design.document import Design
+from ridgeline.engine.report import Report
+from ridgeline.engine.templates.gauges import aids_of
+from ridgeline.engine.templates.nesting import Cancelled, Nested, Progress, nested
+from ridgeline.engine.templates.packing import Packing
+from ridgeline.engine.templates.patterns import Pattern, patterns_of
+from ridgeline.engine.templates.small_cuts import small_cuts_of
+from ridgeline.engine.templates.splitting import split_to_fit
+
+
+def templates_of(design: Design, report: Report | None = None) -> tuple[Pattern, ...]:
+    """Return all that is cut from sheet for a design: its pieces, the gauges they are built with, and small parts.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report, optional
+        Of the design, for its balance marks, horns, mounts and cards.
+
+    Returns
+    -------
+    tuple of Pattern
+    """
+    if report is None:
+        return (*patterns_of(design), *aids_of(design))
+    balance = report.value("balance.cg_x")
+    return (*patterns_of(design, balance), *aids_of(design), *small_cuts_of(design, report, design.cutting.slot_fit))
+
+
+def cut_to_fit(design: Design, cutting: Cutting, report: Report | None = None) -> tuple[Pattern, ...]:
+    """Return all that is cut for a design, those pieces split that no sheet takes."""
+    return split_to_fit(templates_of(design, report), cutting)
+
+
+def laid_out(
+    design: Design, cutting: Cutting, report: Report | None = None, progress: Progress | None = None
+) -> Nested:
+    """Return the patterns of a design on sheets, those too large for any of them split.
+
+    Parameters
+    ----------
+    design : Design
+    cutting : Cutting
+    report : Report, optional
+        Of the design.
+    progress : callable, optional
+
+    Returns
+    -------
+    Nested
+    """
+    return nested(cut_to_fit(design, cutting, report), cutting, progress)
+
+
+def packed(
+    design: Design, cutting: Cutting, report: Report | None = None, progress: Progress | None = None
+) -> Nested:
+    """Return the patterns of a design on sheets, packed tighter than corner by corner where that can be.
+
+    Parameters
+    ----------
+    design : Design
+    cutting : Cutting
+    report : Report, optional
+        Of the design.
+    progress : callable, optional
+
+    Returns
+    -------
+    Nested
+
+    Raises
+    ------
+    Cancelled
+        When ``progress`` answers that it is not to go on.
+    """
+    packing = Packing(cut_to_fit(design, cutting, report), cutting)
+    for share in packing.steps():
+        if progress is not None and not progress(share):
+            raise Cancelled
+    return packing.result()
