@@ -13,7 +13,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.design.paths import apply, put
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.build.whole import pieces_of
+from ridgeline.engine.build.whole import pieces_of, pieces_of_design
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.supply import LINEAR_HEAT, linear_heat, with_supply
 from ridgeline.engine.sizing.building import (
@@ -190,7 +190,8 @@ def test_the_first_estimate_is_what_the_layout_comes_to(wishes):
     asked = brief(**wishes)
     made = evaluate(lay_out(asked, SHELF))
     plan = next(p for p in plans(asked) if p.steps == _steps(lay_out(asked, SHELF)))
-    assert comes_to(asked, plan, sized_for(asked, plan)) == pytest.approx(made.value("mass.auw"), rel=0.12)
+    # What is laid on for stiffness (a film where both papers are off) comes after, and is not in the first estimate.
+    assert comes_to(asked, plan, sized_for(asked, plan)) == pytest.approx(made.value("mass.auw"), rel=0.15)
 
 
 def _steps(design):
@@ -235,7 +236,7 @@ def test_what_is_drawn_is_all_pieces_and_nothing_by_a_fudge():
     design = laid(purpose="trainer", ceiling=0.8)
     recipes = [part.build for part in design.parts if part.build is not None]
     assert {recipe.kind for recipe in recipes} == {"pieces"} and all(recipe.share == 1.0 for recipe in recipes)
-    total = sum(piece.total for piece in pieces_of(design.surfaces, design.bodies))
+    total = sum(piece.total for piece in pieces_of_design(design))
     masses = evaluate(design).results.masses.items.mass
     built = sum(masses[i] for i, part in enumerate(design.parts) if part.build is not None)
     assert built == pytest.approx(total)

@@ -2,7 +2,6 @@
 
 import math
 import re
-from dataclasses import replace
 from pathlib import Path
 from xml.etree import ElementTree
 
@@ -12,21 +11,21 @@ import pypdfium2
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from shapely import Polygon
+from shapely import Polygon, unary_union
 
 from ridgeline.cli import main
 from ridgeline.design.cutting import Cutting, LaidPiece, SheetStock
 from ridgeline.design.document import Design
 from ridgeline.design.paths import put
-from ridgeline.engine.build.pieces import board_mass
+from ridgeline.engine.build.cut_up import CLEAR, SPLICE, Room, cut_up, rooms_of, spliced
+from ridgeline.engine.build.pieces import Line, Piece, Spread, board_mass, known
 from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.wishes import brief_of
 from ridgeline.engine.templates.gauges import FOOT, aids_of
 from ridgeline.engine.templates.nesting import Cancelled, Laid, Nested, UsedSheet, faults, nested
-from ridgeline.engine.templates.patterns import Label, Pattern, circle, patterns_of
-from ridgeline.engine.templates.splitting import CLEAR, SPLICE, fits, flipped, split_to_fit
+from ridgeline.engine.templates.patterns import Pattern, circle, patterns_of
 from ridgeline.engine.templates.stock_cut import SAW, Wanted, cut_from, rods_of
 from ridgeline.engine.templates.whole import laid_out, templates_of
 from ridgeline.errors import DesignError
@@ -73,7 +72,7 @@ def test_what_is_cut_is_what_is_weighed(designs, name):
                                                                            if b.built}  # fmt: skip
     pieces = [piece for piece in pieces_of_design(design) if piece.flat]
     patterns = patterns_of(design)
-    assert len(patterns) == sum(piece.pieces for piece in pieces)
+    assert len(patterns) == sum(piece.pieces * max(len(piece.parts), 1) for piece in pieces)
     openings = math.fsum(board_mass(boards[one.of], Polygon(hole).area) for one in patterns for hole in one.openings)
     cut = math.fsum(board_mass(boards[one.of], one.area) for one in patterns)
     weighed = math.fsum(piece.total for piece in pieces)
@@ -87,10 +86,10 @@ def test_port_pieces_are_mirror_images_and_each_has_a_key_of_its_own(designs, na
     patterns = patterns_of(designs[name], 0.3)
     assert len({one.key for one in patterns}) == len(patterns)
     by_key = {one.key: one for one in patterns}
-    pairs = [(one, by_key[one.key[:-1] + "p"]) for one in patterns if one.hand > 0]
+    pairs = [(one, by_key[re.sub(r"s(/\d+)?$", r"p\1", one.key)]) for one in patterns if one.hand > 0]
     assert pairs
     for right, left in pairs:
-        assert right.name.endswith(", starboard") and left.name.endswith(", port")
+        assert ", starboard" in right.name and left.name == right.name.replace(", starboard", ", port")
         mirror = Polygon(right.outline * (-1, 1), [hole * (-1, 1) for hole in right.openings])
         assert mirror.symmetric_difference(left.polygon).area < 1e-12
         assert [line.kind for line in right.lines] == [line.kind for line in left.lines]
@@ -194,46 +193,92 @@ def test_the_rods_of_a_design_are_its_spars(designs):
     }
 
 
-# -- splitting --------------------------------------------------------------------------------------------------------
+# -- cut up and spliced -----------------------------------------------------------------------------------------------
 
 
-def test_a_piece_too_long_is_cut_clear_of_what_is_on_it_and_reunites(designs):
-    design = designs["avocet"]
-    whole = next(one for one in patterns_of(design) if one.name == "Fuselage: top")
-    parts = split_to_fit([whole], design.cutting)
-    pieces = [one for one in parts if "part" in one.name]
-    splices = [one for one in parts if "splice" in one.name]
-    assert len(pieces) == 2 and len(splices) == 1
-    assert all(fits(one, design.cutting.sheets[0], design.cutting) for one in parts)
-    together = pieces[0].polygon.union(pieces[1].polygon)
-    assert together.symmetric_difference(whole.polygon).area < 1e-9
-    assert math.fsum(one.mass for one in pieces) == pytest.approx(whole.mass, rel=1e-6)
-    at = pieces[0].polygon.bounds[2]
-    low, _a, high, _b = splices[0].polygon.bounds
-    assert low < at < high and high - low <= 2 * SPLICE and whole.polygon.contains(splices[0].polygon)
+def board_piece(outline, **fields):
+    """A piece of board of an outline, m."""
+    usual = {"name": "Skin", "of": "s1", "group": "shell", "material": "Foam board 5 mm", "mass": 0.1, "flat": True,
+             "lies": known(Spread(np.zeros(3), np.zeros(3)))}  # fmt: skip
+    outline = np.asarray(outline, float)
+    return Piece(outline=outline, area=Polygon(outline).area, **{**usual, **fields})
 
 
-def test_cuts_stay_clear_of_hinges_and_openings():
+def trapezium(long, root, tip, sweep=0.0):
+    return [(0, 0), (long, sweep), (long, sweep + tip), (0, root)]
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.floats(0.2, 2.4), st.floats(0.06, 0.9), st.floats(0.4, 1.0), st.floats(-0.3, 0.6))
+def test_what_is_cut_up_fits_the_sheets_and_reunites(long, root, taper, sweep):
+    rooms = rooms_of(Cutting())
+    whole = board_piece(trapezium(long, root, taper * root, sweep))
+    piece, *splices = spliced(whole, rooms)
+    takes = next(room for room in rooms if not room.material).takes
+    parts = [Polygon(outline) for outline in piece.parts] or [Polygon(piece.outline)]
+    for one in (*parts, *(Polygon(splice.outline) for splice in splices)):
+        low_x, low_y, high_x, high_y = one.bounds
+        assert takes(high_x - low_x, high_y - low_y)
+    together = unary_union(parts)
+    assert together.symmetric_difference(Polygon(whole.outline)).area < 1e-9
+    assert math.fsum(one.area for one in parts) == pytest.approx(whole.area)
+    # What is glued over a cut is of the same board: as heavy as it is large.
+    for splice in splices:
+        assert splice.mass == pytest.approx(whole.mass * splice.area / whole.area)
+        assert Polygon(whole.outline).buffer(1e-9).contains(Polygon(splice.outline)) and splice.of == whole.of
+    assert bool(piece.parts) == (not takes(*np.ptp(whole.outline, axis=0)))
+
+
+def test_cuts_stay_clear_of_hinges_and_openings_and_far_from_the_root():
     hole = np.array([(0.70, 0.04), (0.72, 0.04), (0.72, 0.06), (0.70, 0.06)])
-    one = rectangle(1.2, 0.2, openings=(hole,), labels=(circle_label(),))
-    inner = split_to_fit([one], Cutting())[0]
-    cut = inner.polygon.bounds[2]
-    assert not 0.70 - CLEAR < cut < 0.72 + CLEAR
-    assert split_to_fit([rectangle(0.5, 0.2)], Cutting())[0].key == "p1"
-    wide = rectangle(0.6, 0.6)
-    assert split_to_fit([wide], Cutting()) == (wide,)
+    rooms = (Room("", 0.758, 0.504, False),)
+    free = cut_up(Polygon(trapezium(1.2, 0.2, 0.2)), (), (), rooms)
+    assert free.parts[0].bounds[2] == pytest.approx(0.758)
+    blocked = cut_up(Polygon(trapezium(1.2, 0.2, 0.2)), (), (hole,), rooms)
+    cut = blocked.parts[0].bounds[2]
+    assert not 0.70 - CLEAR < cut < 0.72 + CLEAR and cut > 0.6
+    hinge = Line("hinge", np.array([(0.3, 0.15), (0.752, 0.15)]))
+    assert cut_up(Polygon(trapezium(1.2, 0.2, 0.2)), (hinge,), (), rooms).parts[0].bounds[2] <= 0.752 - CLEAR + 1e-9
+    ((strip, line),) = blocked.splices
+    assert line[:, 0] == pytest.approx(cut) and strip.bounds[2] - strip.bounds[0] <= 2 * SPLICE
+    near = np.array([(cut - 0.03, 0.08), (cut - 0.02, 0.08), (cut - 0.02, 0.1), (cut - 0.03, 0.1)])
+    ((strip, _line),) = cut_up(Polygon(trapezium(1.2, 0.2, 0.2)), (), (near,), rooms).splices
+    assert not strip.intersects(Polygon(near)), "a splice leaves openings free"
 
 
-def circle_label():
-    return Label("Piece", 0.1, 0.1, 0.005, 0.0)
+def test_a_folded_skin_too_wide_is_cut_at_its_fold_and_taped():
+    fold = Line("score", np.array([(0.0, 0.3), (0.7, 0.35)]))
+    found = cut_up(Polygon(trapezium(0.7, 0.65, 0.60)), (fold,), (), (Room("", 0.758, 0.504, False),))
+    assert len(found.parts) == 2 and found.splices == ()
+    plain_ = cut_up(Polygon(trapezium(0.7, 0.65, 0.60)), (), (), (Room("", 0.758, 0.504, False),))
+    assert len(plain_.parts) == 2 and len(plain_.splices) == 1
 
 
-def test_port_is_split_where_starboard_is():
-    one = rectangle(1.1, 0.2, hand=1, labels=(circle_label(),))
-    right = split_to_fit([one], Cutting())
-    left = split_to_fit([replace(flipped(one), hand=-1)], Cutting())
-    for a, b in zip(right, left, strict=True):
-        assert Polygon(a.outline * (-1, 1)).symmetric_difference(b.polygon).area < 1e-9
+def test_splices_weigh_in_and_are_cut(designs):
+    design = designs["avocet"]
+    report = evaluate(design)
+    roomy = put(design, "cutting.sheets", (SheetStock(width=1.0, length=1.4),))
+    splices = [piece for piece in pieces_of_design(design) if "splice" in piece.name]
+    assert splices and not [piece for piece in pieces_of_design(roomy) if "splice" in piece.name]
+    more = report.value("mass.listed") - evaluate(roomy).value("mass.listed")
+    assert more == pytest.approx(math.fsum(piece.total for piece in splices))
+    patterns = patterns_of(design)
+    whole = next(one for one in patterns_of(roomy) if one.name == "Fuselage: top")
+    parts = [one for one in patterns if one.name.startswith("Fuselage: top, part")]
+    assert len(parts) == 2 and math.fsum(one.mass for one in parts) == pytest.approx(whole.mass, rel=1e-6)
+    assert unary_union([one.polygon for one in parts]).symmetric_difference(whole.polygon).area < 1e-9
+    assert [one for one in patterns if one.name == "Fuselage: top, splice 1"]
+
+
+def test_port_is_cut_up_where_starboard_is(designs):
+    patterns = patterns_of(designs["avocet"])
+    right = [one for one in patterns if "part" in one.name and one.hand > 0]
+    by_key = {one.key: one for one in patterns}
+    assert right
+    for one in right:
+        other = by_key[re.sub(r"s(/\d+)$", r"p\1", one.key)]
+        assert Polygon(one.outline * (-1, 1)).symmetric_difference(Polygon(other.outline)).area < 1e-9
+        assert len(one.lines) == len(other.lines) and len(one.openings) == len(other.openings)
 
 
 # -- nesting ----------------------------------------------------------------------------------------------------------

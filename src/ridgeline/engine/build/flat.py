@@ -67,6 +67,20 @@ class Half:
         """Where the plane of the panel lies: a corner (3,), the way out and the way back (2, 3)."""
         return _plane_of(self)
 
+    def blocks(self, piece: Piece) -> list[Array]:
+        """Return the outlines of what sits in a piece, m: cuts stay clear of it."""
+        if piece.face not in ("plate", "lower"):
+            return []
+        found = []
+        for seat in self.seats:
+            y = [station.y for station in self.surface.stations]
+            s, lead, chord = (float(np.interp(seat.out, y, row)) for row in (self.s, self.lead, self.chord))
+            along = seat.share if piece.face == "plate" else girth(self.sides[1], seat.share)
+            x, back, half = s, lead + along * chord, 0.5 * seat.size
+            found.append(np.array([(x - half, back - half), (x + half, back - half), (x + half, back + half),
+                                   (x - half, back + half)]))  # fmt: skip
+        return found
+
     def out(self, s: float) -> float:
         """Return the place in the surface's own ``y`` of a distance along the unfolded panel, m."""
         return float(np.interp(s, self.s, [station.y for station in self.surface.stations]))

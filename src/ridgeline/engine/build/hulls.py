@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.airframe import Body
 from ridgeline.design.construction import BodyBuild
+from ridgeline.engine.build.cut_up import Rooms, spliced
 from ridgeline.engine.build.joints import INSTANT_GLUE, bead
 from ridgeline.engine.build.pieces import (
     NOTHING,
@@ -55,12 +56,14 @@ class Hull:
 
 
 @kept()
-def pieces_of_body(body: Body) -> tuple[Piece, ...]:
+def pieces_of_body(body: Body, rooms: Rooms = ()) -> tuple[Piece, ...]:
     """Return the pieces of a body; none where nothing says how it is built.
 
     Parameters
     ----------
     body : Body
+    rooms : tuple of Room
+        Of the sheets on hand: what none of them takes is cut up and spliced.
 
     Returns
     -------
@@ -75,7 +78,7 @@ def pieces_of_body(body: Body) -> tuple[Piece, ...]:
         return ()
     rows = np.array([(s.x, s.width, s.height, s.z) for s in body.sections], float)
     hull = Hull(body, body.built, *rows.T)
-    made = tuple(_FORMS[body.built.form](hull))
+    made = tuple(one for piece in _FORMS[body.built.form](hull) for one in spliced(piece, rooms))
     return made if body.built.form == "bought" else (*made, *_covering(hull), *_joined(hull))
 
 

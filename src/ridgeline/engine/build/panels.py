@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Spar
 from ridgeline.design.hinges import hinge_share
+from ridgeline.engine.build.cut_up import Rooms, spliced
 from ridgeline.engine.build.flat import (
     Half,
     cut_of_board,
@@ -40,14 +41,16 @@ _RIB_FROM, _RIB_TO = 0.04, 0.96
 
 
 @kept()
-def pieces_of_surface(surface: Surface, seats: tuple[Seat, ...] = ()) -> tuple[Piece, ...]:
+def pieces_of_surface(surface: Surface, seats: tuple[Seat, ...] = (), rooms: Rooms = ()) -> tuple[Piece, ...]:
     """Return the pieces of a surface; none where nothing says how it is built.
 
     Parameters
     ----------
     surface : Surface
     seats : tuple of Seat
-        Of the servos that sit in it: no hole goes there.
+        Of the servos that sit in it: no hole goes there, nor any cut.
+    rooms : tuple of Room
+        Of the sheets on hand: what none of them takes is cut up and spliced.
 
     Returns
     -------
@@ -66,7 +69,7 @@ def pieces_of_surface(surface: Surface, seats: tuple[Seat, ...] = ()) -> tuple[P
     half = Half(
         surface, built, s, np.array([one.x for one in stations]), np.array([one.chord for one in stations]), seats
     )
-    made = tuple(_FORMS[built.form](half))
+    made = tuple(one for piece in _FORMS[built.form](half) for one in spliced(piece, rooms, half.blocks(piece)))
     # What is bought comes with its spars, hinges and covering.
     return made if built.form == "bought" else (*made, *_spars(half), *_covering(half), *_joined(half))
 

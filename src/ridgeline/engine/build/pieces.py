@@ -53,7 +53,8 @@ class Piece:
     ``of`` is the part it belongs to, ``group`` the item of the weight table it counts in. ``outline`` (n, 2) m runs
     round what is cut from sheet, empty for stock, beads and solids; ``area`` m² is net of ``holes`` (x, y, diameter),
     ``length`` m that of stock and beads; ``flat`` tells that it is cut from sheet along its outline, ``face`` which
-    side of a surface it makes. ``mass`` kg is of one. ``count`` like pieces lie on one side; ``mirrored``
+    side of a surface it makes; ``openings`` are outlines cut out of it, (m, 2) m, ``parts`` those it is cut up into
+    where no sheet takes it whole. ``mass`` kg is of one. ``count`` like pieces lie on one side; ``mirrored``
     ones on the other side too. ``origin`` (3,) and ``axes`` (2, 3) place the plane of the outline in aircraft axes.
     """
 
@@ -74,11 +75,18 @@ class Piece:
     holes: tuple[tuple[float, float, float], ...] = ()
     flat: bool = False
     face: Face = "none"
+    openings: tuple[Array, ...] = ()
+    parts: tuple[Array, ...] = ()
 
     @cached_property
     def spread(self) -> Spread:
         """Where one of it lies, of a pair the starboard one."""
         return self.lies()
+
+    def lies_at(self, at: Array) -> Lies:
+        """Tell how something small lies at a place of its plane, (2,) m."""
+        place = self.origin + at[0] * self.axes[0] + at[1] * self.axes[1]
+        return known(Spread(place, np.zeros(3)))
 
     @property
     def pieces(self) -> int:

@@ -1,7 +1,8 @@
-"""Where servos sit in a surface: sheet that no lightening hole may take away."""
+"""Where servos sit in a surface: sheet that no lightening hole may take away, nor any cut."""
 
 from __future__ import annotations
 
+import math
 from typing import NamedTuple
 
 from ridgeline.design.airframe import Surface
@@ -59,20 +60,23 @@ def servo_mass(item: Item) -> float:
     return next((mass for mass in told if mass is not None and mass > 0), 0.0)
 
 
-def seats_of(surfaces: tuple[Surface, ...], parts: tuple[Item, ...]) -> Seats:
-    """Return the servo seats of the surfaces that have lightening holes.
+def seats_of(surfaces: tuple[Surface, ...], parts: tuple[Item, ...], longest: float = math.inf) -> Seats:
+    """Return the servo seats of the surfaces that have lightening holes, or are cut up.
 
     Parameters
     ----------
     surfaces : tuple of Surface
     parts : tuple of Item
+    longest : float
+        A panel longer than this, m, is cut up.
 
     Returns
     -------
     tuple of (str, tuple of Seat)
-        By the id of the surface; nothing of surfaces without holes or servos.
+        By the id of the surface; nothing of surfaces without servos.
     """
-    holed = {s.id for s in surfaces if s.built is not None and s.built.holes is not None}
+    holed = {s.id for s in surfaces
+             if s.built is not None and (s.built.holes is not None or s.stations[-1].y > longest)}  # fmt: skip
     if not holed:
         return ()
     found: dict[str, list[Seat]] = {}

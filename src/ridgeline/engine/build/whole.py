@@ -6,19 +6,22 @@ from collections.abc import Iterable, Iterator
 
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.document import Design
+from ridgeline.engine.build.cut_up import Rooms, longest_of, rooms_of
 from ridgeline.engine.build.hulls import pieces_of_body
 from ridgeline.engine.build.panels import pieces_of_surface
 from ridgeline.engine.build.pieces import Piece
 from ridgeline.engine.build.seats import seats_of
 
 
-def pieces_of(surfaces: Iterable[Surface], bodies: Iterable[Body]) -> tuple[Piece, ...]:
+def pieces_of(surfaces: Iterable[Surface], bodies: Iterable[Body], rooms: Rooms = ()) -> tuple[Piece, ...]:
     """Return the pieces of surfaces and bodies, those first.
 
     Parameters
     ----------
     surfaces : iterable of Surface
     bodies : iterable of Body
+    rooms : tuple of Room
+        Of the sheets on hand.
 
     Returns
     -------
@@ -26,13 +29,13 @@ def pieces_of(surfaces: Iterable[Surface], bodies: Iterable[Body]) -> tuple[Piec
         None of what does not say how it is built.
     """
     return (
-        *(piece for surface in surfaces for piece in pieces_of_surface(surface)),
-        *(piece for body in bodies for piece in pieces_of_body(body)),
+        *(piece for surface in surfaces for piece in pieces_of_surface(surface, (), rooms)),
+        *(piece for body in bodies for piece in pieces_of_body(body, rooms)),
     )
 
 
 def pieces_of_design(design: Design) -> tuple[Piece, ...]:
-    """Return the pieces of a design, no hole where a servo sits.
+    """Return the pieces of a design, no hole where a servo sits, those cut up that no sheet on hand takes.
 
     Parameters
     ----------
@@ -42,10 +45,15 @@ def pieces_of_design(design: Design) -> tuple[Piece, ...]:
     -------
     tuple of Piece
     """
-    seats = dict(seats_of(design.surfaces, design.parts))
+    rooms = rooms_of(design.cutting)
+    seats = dict(seats_of(design.surfaces, design.parts, longest_of(rooms)))
     return (
-        *(piece for surface in design.surfaces for piece in pieces_of_surface(surface, seats.get(surface.id, ()))),
-        *(piece for body in design.bodies for piece in pieces_of_body(body)),
+        *(
+            piece
+            for surface in design.surfaces
+            for piece in pieces_of_surface(surface, seats.get(surface.id, ()), rooms)
+        ),
+        *(piece for body in design.bodies for piece in pieces_of_body(body, rooms)),
     )
 
 

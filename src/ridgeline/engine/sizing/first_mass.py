@@ -9,7 +9,9 @@ from numpy.typing import ArrayLike, NDArray
 from pydantic import ValidationError
 
 from ridgeline.design.brief import Brief
+from ridgeline.design.cutting import Cutting
 from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.build.cut_up import rooms_of
 from ridgeline.engine.build.whole import pieces_of
 from ridgeline.engine.kept import kept
 from ridgeline.engine.sizing.airframe import airframe_surfaces
@@ -20,6 +22,8 @@ from ridgeline.engine.sizing.sizes import AIM_UNDER_CEILING, first_sizes, sized
 from ridgeline.errors import DesignError
 
 Array = NDArray[np.float64]
+#: What the sheets take that a new design is laid out for.
+_SHEETS = rooms_of(Cutting())
 #: A receiver by the aircraft's mass, kg: full range, micro, and between (chosen from the usual classes).
 RECEIVER_SHARE, RECEIVER_LEAST, RECEIVER_MOST = 0.015, 0.003, 0.012
 #: Leads and connectors, and those along the span, kg and kg/m (chosen: 9 g/m of servo lead beyond what servos bring).
@@ -178,7 +182,7 @@ def airframe_mass(brief: Brief, plan: Plan, mass: float) -> float:
     surfaces = airframe_surfaces(brief, size, _NOSE * size.root, plan)
     bodies = frame_of(brief, size, surfaces, None, plan).bodies
     grown = {"shell": 1 + brief.growth, "covering": 1 + brief.growth, "glue": 1 + brief.growth}
-    return sum(piece.total * grown.get(piece.group, 1.0) for piece in pieces_of(surfaces, bodies))
+    return sum(piece.total * grown.get(piece.group, 1.0) for piece in pieces_of(surfaces, bodies, _SHEETS))
 
 
 def sized_for(brief: Brief, plan: Plan | None = None) -> float:

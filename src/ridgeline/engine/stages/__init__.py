@@ -14,7 +14,7 @@ from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
 from ridgeline.engine.stages.harnessing import feeding, harnessing
 from ridgeline.engine.stages.linking import Followed, linking, moving
-from ridgeline.engine.stages.masses import extents, followed, loading, masses, seats
+from ridgeline.engine.stages.masses import extents, followed, loading, masses, rooms, seats
 from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.resting import resting
 from ridgeline.engine.stages.shape import air, bodies, shape
@@ -65,6 +65,7 @@ __all__ = [
     "polar",
     "pulling",
     "resting",
+    "rooms",
     "seats",
     "shape",
     "sideslip",

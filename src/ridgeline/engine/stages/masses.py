@@ -10,9 +10,11 @@ import numpy as np
 
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.brief import Brief
+from ridgeline.design.cutting import Cutting
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.bands import BAND
+from ridgeline.engine.build.cut_up import Rooms, longest_of, rooms_of
 from ridgeline.engine.build.seats import Seats, seats_of
 from ridgeline.engine.figures import Figure, Put, Sides, absent, derive, put
 from ridgeline.engine.register import GROUP_MASS
@@ -62,14 +64,23 @@ def followed(parts: tuple[Item, ...]) -> Outcome[tuple[str, ...]]:
     return Outcome(tuple(sorted({b.of for b in built if b is not None and (b.of or b.kind == "pieces")})))
 
 
-def seats(surfaces: tuple[Surface, ...], parts: tuple[Item, ...], memory: Last | None = None) -> Outcome[Seats]:
-    """Find where servos sit in surfaces that have lightening holes."""
-    found = seats_of(surfaces, parts)
+def rooms(cutting: Cutting, memory: Last | None = None) -> Outcome[Rooms]:
+    """Tell what the sheets on hand take: larger pieces are cut up and spliced."""
+    found = rooms_of(cutting)
+    return Outcome(found if memory is None else memory.same(found))
+
+
+def seats(
+    surfaces: tuple[Surface, ...], parts: tuple[Item, ...], rooms: Rooms, memory: Last | None = None
+) -> Outcome[Seats]:
+    """Find where servos sit in surfaces that have lightening holes, or are cut up."""
+    found = seats_of(surfaces, parts, longest_of(rooms))
     return Outcome(found if memory is None else memory.same(found))
 
 
 def extents(
-    surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], followed: tuple[str, ...], seated: Seats = ()
+    surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], followed: tuple[str, ...], seated: Seats = (),
+    rooms: Rooms = (),
 ) -> Outcome[dict[str, Extent]]:
     """Measure the surfaces and bodies that items are built along."""
     if not followed:
@@ -77,7 +88,7 @@ def extents(
     if WHOLE not in followed:
         surfaces = tuple(s for s in surfaces if s.id in followed)
         bodies = tuple(b for b in bodies if b.id in followed)
-    return Outcome(extents_of(surfaces, bodies, seated))
+    return Outcome(extents_of(surfaces, bodies, seated, rooms))
 
 
 def masses(

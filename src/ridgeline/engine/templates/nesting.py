@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from shapely import Polygon, STRtree, affinity
 
 from ridgeline.design.cutting import Cutting, SheetStock
+from ridgeline.engine.build.cut_up import rooms_of
 from ridgeline.engine.templates.patterns import Pattern
 
 Array = NDArray[np.float64]
@@ -82,6 +83,27 @@ class Nested:
         whole = math.fsum(one.stock.width * one.stock.length for one in self.sheets)
         return 0.0 if whole == 0 else math.fsum(one.share * one.stock.width * one.stock.length
                                                 for one in self.sheets) / whole  # fmt: skip
+
+
+def fits(pattern: Pattern, stock: SheetStock, cutting: Cutting) -> bool:
+    """Tell whether a pattern lies on an empty sheet some way it may be turned.
+
+    Parameters
+    ----------
+    pattern : Pattern
+    stock : SheetStock
+    cutting : Cutting
+
+    Returns
+    -------
+    bool
+    """
+    room = next(iter(rooms_of(cutting.model_copy(update={"sheets": (stock,)}))), None)
+    if room is None or stock.material not in ("", pattern.material):
+        return False
+    # What a sheet takes is less by the kerf already.
+    low_x, low_y, high_x, high_y = pattern.polygon.bounds
+    return room.takes(high_x - low_x, high_y - low_y)
 
 
 def turns_of(*, grain: bool) -> tuple[float, ...]:

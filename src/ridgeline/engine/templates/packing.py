@@ -20,9 +20,8 @@ import numpy as np
 from shapely import LinearRing
 
 from ridgeline.design.cutting import Cutting
-from ridgeline.engine.templates.nesting import Laid, Nested, Nesting, UsedSheet, faults, turns_of
+from ridgeline.engine.templates.nesting import Laid, Nested, Nesting, UsedSheet, faults, fits, turns_of
 from ridgeline.engine.templates.patterns import Pattern
-from ridgeline.engine.templates.splitting import fits
 
 #: The fullest a sheet is tried, the least that must be gained, and in how many steps it is looked for between them.
 _FULL, _GAIN, _STEPS = 0.90, 0.01, 6

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely import Polygon
+from shapely import LineString, Point, Polygon
+from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 
 from ridgeline.design.airframe import Body, Surface
@@ -114,18 +115,59 @@ def patterns_of(design: Design, balance: float | None = None) -> tuple[Pattern, 
 
 
 def _each(piece: Piece, part: Surface | Body, number: int, features: Features) -> Iterator[Pattern]:
-    """Yield a pattern for every one of a kind of piece: those to port are mirror images."""
+    """Yield a pattern for every one of a kind of piece: those to port are mirror images, cut up alike."""
     hands = (1, -1) if piece.mirrored else (0,)
     for n in range(piece.count):
         for hand in hands:
             key = f"{piece.of}.{number}.{n + 1}{'spc'[(1, -1, 0).index(hand)]}"
             words = f"{part.name}: {piece.name.lower()}" + (f" {n + 1}" if piece.count > 1 else "")
             name = f"{words}, {_HANDS[hand]}" if hand else words
-            yield _pattern(key, name, hand, piece, part, features)
+            whole = _pattern(key, name, hand, piece, part, features)
+            if piece.parts:
+                flip = np.array([-1.0 if hand < 0 else 1.0, 1.0])
+                yield from parts_of(whole, [outline * flip for outline in piece.parts])
+            else:
+                yield whole
+
+
+def parts_of(whole: Pattern, outlines: Sequence[Array]) -> Iterator[Pattern]:
+    """Yield what a pattern is cut up into, with what of its openings, lines and words lies on each part.
+
+    Parameters
+    ----------
+    whole : Pattern
+    outlines : sequence of ndarray
+        Of the parts, m.
+
+    Yields
+    ------
+    Pattern
+    """
+    for number, outline in enumerate(outlines):
+        side = Polygon(outline)
+        part = _largest(whole.polygon.intersection(side))
+        lines = []
+        for line in whole.lines:
+            kept = LineString(line.points).intersection(side)
+            lines += [Line(line.kind, np.asarray(one.coords)) for one in getattr(kept, "geoms", [kept])
+                      if isinstance(one, LineString) and one.length > 1e-6]  # fmt: skip
+        name = f"{whole.name}, part {number + 1}"
+        edge = np.asarray(part.exterior.coords)[:-1]
+        labels = tuple(label for label in whole.labels[1:] if side.contains(Point(label.x, label.y)))
+        yield replace(
+            whole, key=f"{whole.key}/{number + 1}", name=name, outline=edge, lines=tuple(lines),
+            openings=tuple(np.asarray(ring.coords)[:-1] for ring in part.interiors),
+            labels=(_name_on(edge, name), *labels), mass=whole.mass * part.area / whole.polygon.area,
+        )  # fmt: skip
+
+
+def _largest(shape: BaseGeometry) -> Polygon:
+    parts = [one for one in getattr(shape, "geoms", [shape]) if isinstance(one, Polygon)]
+    return orient(max(parts, key=lambda one: one.area))
 
 
 def _pattern(key: str, name: str, hand: int, piece: Piece, part: Surface | Body, features: Features) -> Pattern:
-    holes = tuple(circle(x, y, 0.5 * d) for x, y, d in piece.holes)
+    holes = (*(circle(x, y, 0.5 * d) for x, y, d in piece.holes), *piece.openings)
     flip = -1.0 if hand < 0 else 1.0
 
     def turned(points: Array) -> Array:
@@ -190,8 +232,3 @@ def _name_on(outline: Array, name: str) -> Label:
     room = float(max(size))
     letters = min(_LETTERS, _WIDE * room / (_LETTER * max(len(name), 1)), 0.4 * float(min(size)))
     return Label(name, spot.x, spot.y, letters, math.pi / 2 if tall else 0.0)
-
-
-def with_openings(pattern: Pattern, openings: Iterable[Array]) -> Pattern:
-    """Return a pattern with more openings."""
-    return replace(pattern, openings=(*pattern.openings, *openings))

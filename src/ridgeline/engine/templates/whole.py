@@ -10,7 +10,6 @@ from ridgeline.engine.templates.nesting import Cancelled, Nested, Progress, nest
 from ridgeline.engine.templates.packing import Packing
 from ridgeline.engine.templates.patterns import Pattern, patterns_of
 from ridgeline.engine.templates.small_cuts import small_cuts_of
-from ridgeline.engine.templates.splitting import split_to_fit
 
 
 def templates_of(design: Design, report: Report | None = None) -> tuple[Pattern, ...]:
@@ -32,9 +31,9 @@ def templates_of(design: Design, report: Report | None = None) -> tuple[Pattern,
     return (*patterns_of(design, balance), *aids_of(design), *small_cuts_of(design, report, design.cutting.slot_fit))
 
 
-def cut_to_fit(design: Design, cutting: Cutting, report: Report | None = None) -> tuple[Pattern, ...]:
-    """Return all that is cut for a design, those pieces split that no sheet takes."""
-    return split_to_fit(templates_of(design, report), cutting)
+def cut_from(design: Design, cutting: Cutting, report: Report | None = None) -> tuple[Pattern, ...]:
+    """Return all that is cut for a design from sheets that may be others than its own."""
+    return templates_of(design.model_copy(update={"cutting": cutting}), report)
 
 
 def laid_out(
@@ -54,7 +53,7 @@ def laid_out(
     -------
     Nested
     """
-    return nested(cut_to_fit(design, cutting, report), cutting, progress)
+    return nested(cut_from(design, cutting, report), cutting, progress)
 
 
 def packed(
@@ -79,7 +78,7 @@ def packed(
     Cancelled
         When ``progress`` answers that it is not to go on.
     """
-    packing = Packing(cut_to_fit(design, cutting, report), cutting)
+    packing = Packing(cut_from(design, cutting, report), cutting)
     for share in packing.steps():
         if progress is not None and not progress(share):
             raise Cancelled

@@ -11,6 +11,7 @@ import numpy as np
 
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.build import Build
+from ridgeline.engine.build.cut_up import Rooms
 from ridgeline.engine.build.hulls import pieces_of_body
 from ridgeline.engine.build.panels import pieces_of_surface
 from ridgeline.engine.build.pieces import PEELED, Group, grouped, moved, shell_mass, together
@@ -53,13 +54,13 @@ def _bare(part: Part) -> Part:
 
 
 @lru_cache(maxsize=256)
-def _surface_groups(bare: Surface, seats: tuple[Seat, ...]) -> dict[str, Group]:
-    return grouped(pieces_of_surface(bare, seats))
+def _surface_groups(bare: Surface, seats: tuple[Seat, ...], rooms: Rooms) -> dict[str, Group]:
+    return grouped(pieces_of_surface(bare, seats, rooms))
 
 
 @lru_cache(maxsize=128)
-def _body_groups(bare: Body) -> dict[str, Group]:
-    return grouped(pieces_of_body(bare))
+def _body_groups(bare: Body, rooms: Rooms) -> dict[str, Group]:
+    return grouped(pieces_of_body(bare, rooms))
 
 
 def _moved(groups: dict[str, Group], part: Surface | Body) -> dict[str, Group]:
@@ -67,7 +68,7 @@ def _moved(groups: dict[str, Group], part: Surface | Body) -> dict[str, Group]:
 
 
 @kept()
-def surface_extent(surface: Surface, seats: tuple[Seat, ...] = ()) -> Extent:
+def surface_extent(surface: Surface, seats: tuple[Seat, ...] = (), rooms: Rooms = ()) -> Extent:
     """Measure a surface for its build: its outline's true length round the section gives the skin.
 
     Parameters
@@ -75,6 +76,8 @@ def surface_extent(surface: Surface, seats: tuple[Seat, ...] = ()) -> Extent:
     surface : Surface
     seats : tuple of Seat
         Of the servos that sit in it.
+    rooms : tuple of Room
+        Of the sheets on hand: splices of what none of them takes weigh in.
 
     Returns
     -------
@@ -111,17 +114,19 @@ def surface_extent(surface: Surface, seats: tuple[Seat, ...] = ()) -> Extent:
         out,
         sides * (front + back + float(chord[0] + chord[-1])),
         size,
-        _moved(_surface_groups(_bare(surface), seats), surface),
+        _moved(_surface_groups(_bare(surface), seats, rooms), surface),
     )
 
 
 @kept()
-def body_extent(body: Body) -> Extent:
+def body_extent(body: Body, rooms: Rooms = ()) -> Extent:
     """Measure a body for its build; its area is half its skin, its edges four long corners.
 
     Parameters
     ----------
     body : Body
+    rooms : tuple of Room
+        Of the sheets on hand.
 
     Returns
     -------
@@ -138,14 +143,17 @@ def body_extent(body: Body) -> Extent:
         copies * found.length,
         4 * copies * found.length,
         size,
-        _moved(_body_groups(_bare(body)), body),
+        _moved(_body_groups(_bare(body), rooms), body),
     )
 
 
-def extents_of(surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], seats: Seats = ()) -> dict[str, Extent]:
+def extents_of(
+    surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], seats: Seats = (), rooms: Rooms = ()
+) -> dict[str, Extent]:
     """Return the extent of every surface and body by its id, and under `WHOLE` the groups of all their pieces."""
     sitting = dict(seats)
-    found = {s.id: surface_extent(s, sitting.get(s.id, ())) for s in surfaces} | {b.id: body_extent(b) for b in bodies}
+    found = {s.id: surface_extent(s, sitting.get(s.id, ()), rooms) for s in surfaces}
+    found |= {b.id: body_extent(b, rooms) for b in bodies}
     names = dict.fromkeys(name for extent in found.values() for name in extent.groups)
     groups = {name: together(e.groups[name] for e in found.values() if name in e.groups) for name in names}
     return found | {WHOLE: Extent(0.0, 0.0, 0.0, 0.0, 0.0, groups=groups)}

@@ -24,7 +24,7 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.templates.nesting import Laid, Nested, Nesting, UsedSheet, faults
 from ridgeline.engine.templates.patterns import Pattern
-from ridgeline.engine.templates.whole import cut_to_fit
+from ridgeline.engine.templates.whole import templates_of
 from ridgeline.errors import DesignError
 from ridgeline.files.template_files import write_templates
 from ridgeline.units import with_unit
@@ -80,7 +80,7 @@ class TemplatesSheet(Sheet):
             return
         self._of = wanted
         design: Design = self.store.design
-        patterns = cut_to_fit(design, design.cutting, self.store.report)
+        patterns = templates_of(design, self.store.report)
         self._laying = Nesting(patterns, design.cutting)
         self._steps = self._laying.steps()
         self.progress = 0.0
