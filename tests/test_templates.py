@@ -16,10 +16,11 @@ from shapely import Polygon, unary_union
 from ridgeline.cli import main
 from ridgeline.design.cutting import Cutting, LaidPiece, SheetStock
 from ridgeline.design.document import Design
-from ridgeline.design.paths import put
+from ridgeline.design.paths import apply, put
 from ridgeline.engine.build.cut_up import CLEAR, SPLICE, Room, cut_up, rooms_of, spliced
 from ridgeline.engine.build.pieces import Line, Piece, Spread, board_mass, known
 from ridgeline.engine.build.whole import pieces_of_design
+from ridgeline.engine.geometry.placed import relative_sizes
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.wishes import brief_of
@@ -268,6 +269,34 @@ def test_splices_weigh_in_and_are_cut(designs):
     assert len(parts) == 2 and math.fsum(one.mass for one in parts) == pytest.approx(whole.mass, rel=1e-6)
     assert unary_union([one.polygon for one in parts]).symmetric_difference(whole.polygon).area < 1e-9
     assert [one for one in patterns if one.name == "Fuselage: top, splice 1"]
+
+
+def test_a_splice_in_a_skin_is_judged_by_the_couple_of_its_skins(designs):
+    design = put(designs["avocet"], "cutting.sheets", (SheetStock(width=0.6, length=0.45),))
+    report = evaluate(design)
+    wing = report.results.splices[0]
+    half = report.results.beams[wing.surface]
+    surface = design.surfaces[wing.surface]
+    borne = report.results.bearing.borne[wing.surface]
+    moment = float(np.interp(wing.out, half.y, np.abs(borne.moment).max(axis=0)))
+    skins = float(np.interp(wing.out, half.y, half.skins.bending / half.bending))
+    chord = float(np.interp(wing.out, half.y, half.chord))
+    deep = relative_sizes(surface)[0] * chord - surface.sheet
+    assert wing.force == pytest.approx(1.5 * moment * skins / deep, rel=1e-6)
+    assert wing.bears == pytest.approx(0.12e6 * 0.040 * (chord - 0.016))
+    assert report.value("structure.splice_share") == pytest.approx(wing.force / wing.bears)
+    finding = next(one for one in report.findings if one.key == "templates.splices")
+    assert finding.level == "settled" and "splices weigh" in str(finding.reason)
+    assert not evaluate(apply(design, finding.remedies[0].changes)).results.splices
+
+
+def test_a_splice_that_would_part_is_a_look_and_larger_sheets_spare_it(designs, monkeypatch):
+    monkeypatch.setattr("ridgeline.engine.stages.splicing.FOAM_SHEAR", 400.0)
+    design = put(designs["avocet"], "cutting.sheets", (SheetStock(width=0.6, length=0.45),))
+    finding = next(one for one in evaluate(design).findings if one.key == "templates.splices")
+    assert finding.level in ("look", "stop") and "would part" in str(finding.text)
+    made = apply(design, finding.remedies[0].changes)
+    assert not [piece for piece in pieces_of_design(made) if piece.parts]
 
 
 def test_port_is_cut_up_where_starboard_is(designs):

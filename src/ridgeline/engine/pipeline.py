@@ -152,6 +152,7 @@ STAGES: tuple[Stage, ...] = (
             *("standing", "air", "brief", "bracing"),
         ),
     ),
+    Stage("splices", stages.splices, ("surfaces", "seats", "rooms", "bearing", "beams")),
     Stage("linking", stages.linking, ("moving", "surfaces", "parts", "masses", "bearing", "beams", "air")),
     Stage("clearing", stages.clearing, ("moving", "surfaces", "bodies", "power")),
     Stage("harness", stages.harnessing, ("radio", "parts", "surfaces", "bodies", "power", "masses", "moving")),

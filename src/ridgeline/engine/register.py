@@ -149,6 +149,7 @@ REGISTER: dict[str, Entry] = {
     "balance.mark": Entry("Balance mark", "length", "behind the leading edge where the marks stand"),
     "trim.aileron": Entry("Aileron held", "angle", "for balance sideways and unlike twist, starboard up positive"),
     "structure.load_factor": Entry("Built to", "factor", "limit load factor, by wish or purpose"),
+    "structure.splice_share": Entry("Load on a splice", "fraction", "in the skin, over what its glue may bear"),
     "structure.wing_share": Entry("Wing's load", "fraction", "over what it may bear at limit load, the worst case"),
     "structure.tip_limit": Entry("Tips at limit load", "length", "up"),
     "structure.droop": Entry("Droop at rest", "length", "tips down by their own weight, held at the seat"),

@@ -12,6 +12,7 @@ from ridgeline.engine.aero.drag import DragModel
 from ridgeline.engine.aero.drag_list import Hindrance
 from ridgeline.engine.aero.glide import Glide
 from ridgeline.engine.aero.throws import Throws
+from ridgeline.engine.build.cut_up import Rooms
 from ridgeline.engine.build.seats import Seats
 from ridgeline.engine.geometry.clearance import Clearance
 from ridgeline.engine.power.flight import FlightFigures
@@ -33,6 +34,7 @@ from ridgeline.engine.stages.resting import Resting
 from ridgeline.engine.stages.shape import Bodies, Shape
 from ridgeline.engine.stages.sideslip import Sideslip
 from ridgeline.engine.stages.speeds import Speeds
+from ridgeline.engine.stages.splicing import Spliced
 from ridgeline.engine.stages.stability import Stability
 from ridgeline.engine.stages.standing import Standing
 from ridgeline.engine.stages.steering import ByThrust
@@ -79,6 +81,7 @@ class Results:
     body_sizes: Bodies
     followed: tuple[str, ...]
     seats: Seats
+    rooms: Rooms
     extents: dict[str, Extent]
     masses: Masses
     lattice: AirframeLattice | None
@@ -114,6 +117,7 @@ class Results:
     feeding: Draws
     twisting: Twisting | None
     fastened: Held | None
+    splices: tuple[Spliced, ...]
     supplying: tuple[Draw, ...] | None
     washing: Washing | None
     thrusting: Thrusting | None

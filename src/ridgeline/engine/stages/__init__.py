@@ -20,6 +20,7 @@ from ridgeline.engine.stages.resting import resting
 from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.sideslip import sideslip
 from ridgeline.engine.stages.speeds import speeds
+from ridgeline.engine.stages.splicing import splices
 from ridgeline.engine.stages.stability import lattice, stability
 from ridgeline.engine.stages.standing import standing, thrust_ratio
 from ridgeline.engine.stages.steering import steering
@@ -70,6 +71,7 @@ __all__ = [
     "shape",
     "sideslip",
     "speeds",
+    "splices",
     "spread",
     "stability",
     "standing",
