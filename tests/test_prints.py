@@ -199,7 +199,7 @@ def test_a_servo_takes_a_pocket_and_leads_a_channel_to_the_root(dunlin):
     assert with_servo.body.volume() < plain.body.volume() - 23 * 23 * 10
     off = item.model_copy(update={"on": item.on.model_copy(update={"to": surface.id, "out": 0.1, "share": -0.2})})
     (panel,) = panels_of(surface, [off], BED)
-    assert panel.notes == (f"{item.name} lies off it: no pocket",)
+    assert panel.notes == (f"{item.name}: off the panel, no pocket",)
     assert panel.body.volume() == pytest.approx(plain.body.volume())
 
 

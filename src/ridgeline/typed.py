@@ -22,6 +22,7 @@ _GRAVITY = 9.80665
 #: What may be typed, by quantity; the others are "a number".
 _WORDS: dict[str, str] = {
     "length": "a length such as 180 mm, 3/16 in or 1 ft 6 in",
+    "fine_length": "a length such as 0.4 mm or 0.01 in",
     "distance": "a length such as 40 m or 120 ft",
     "area": "an area such as 22 dm² or 340 in²",
     "mass": "a mass such as 120 g or 4.5 oz",

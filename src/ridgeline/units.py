@@ -10,6 +10,7 @@ from dataclasses import dataclass
 STORED_UNIT: dict[str, str] = {
     "length": "m",
     "distance": "m",
+    "fine_length": "m",
     "area": "m²",
     "drag_area": "m²",
     "volume": "m³",
@@ -101,6 +102,7 @@ _COMMON: dict[str, DisplayUnit] = {
 
 METRIC: dict[str, DisplayUnit] = _COMMON | {
     "length": DisplayUnit("mm", 1e3, 0),
+    "fine_length": DisplayUnit("mm", 1e3, 2),
     "distance": DisplayUnit("m", 1, 0),
     "area": DisplayUnit("dm²", 100, 1),
     "drag_area": DisplayUnit("cm²", 1e4, 1),
@@ -116,6 +118,7 @@ METRIC: dict[str, DisplayUnit] = _COMMON | {
 
 IMPERIAL: dict[str, DisplayUnit] = _COMMON | {
     "length": DisplayUnit("in", 1 / 0.0254, 2),
+    "fine_length": DisplayUnit("in", 1 / 0.0254, 3),
     "distance": DisplayUnit("ft", 1 / 0.3048, 0),
     "area": DisplayUnit("in²", 1 / 0.0254**2, 0),
     "drag_area": DisplayUnit("in²", 1 / 0.0254**2, 2),

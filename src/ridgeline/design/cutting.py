@@ -41,15 +41,15 @@ class Printer(Node):
     depth: float = measure("length", "of the bed", 0.22, low=0.03, high=5.0)
     height: float = measure("length", "over the bed", 0.25, low=0.03, high=5.0)
     clear: float = measure("length", "left over a part", 0.005, low=0.0, high=0.02)
-    clearance: float = measure("length", "of rods in their channels, on the diameter", 0.00025, low=0.0, high=0.002)
+    clearance: float = measure("fine_length", "of rods in channels, on the diameter", 0.00025, low=0.0, high=0.002)
 
 
 class Cutting(Node):
     """How the flat patterns are cut."""
 
     sheets: tuple[SheetStock, ...] = Field((SheetStock(), *_PLY), max_length=40)
-    kerf: float = measure("length", "the tool takes away; a knife nothing", 0.0, low=0.0, high=0.005)
-    slot_fit: float = measure("length", "slots are narrower than the board by this", 0.0002, low=-0.002, high=0.002)
+    kerf: float = measure("fine_length", "the tool takes away; a knife nothing", 0.0, low=0.0, high=0.005)
+    slot_fit: float = measure("fine_length", "slots are narrower than the board", 0.0002, low=-0.002, high=0.002)
     gap: float = measure("length", "between pieces on a sheet", 0.004, low=0.0, high=0.1)
     edge: float = measure("length", "kept from the sheet's edge", 0.002, low=0.0, high=0.2)
     grain: Flag = Field(True, description="pieces keep to the grain: along it or turned round, not across")

@@ -181,7 +181,16 @@ STOPS: tuple[Stop, ...] = (
         ),
         _bears,
     ),
-    Stop("templates", "Templates", (Leaf("templates", "Sheets", "templates.on_sheets", "TemplatesSheet"),), _cut),
+    Stop(
+        "templates",
+        "Templates",
+        (
+            Leaf("templates", "Sheets", "templates.on_sheets", "TemplatesSheet"),
+            Leaf("templates.prints", "Prints", "templates.prints", "TemplatesPrintsSheet"),
+            Leaf("templates.lists", "Lists", "templates.lists", "TemplatesListsSheet"),
+        ),
+        _cut,
+    ),
     Stop("flights", "Flights"),
 )
 STOP: dict[str, Stop] = {stop.key: stop for stop in STOPS}

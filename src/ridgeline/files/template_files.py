@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 from typing import NamedTuple
 
@@ -101,6 +101,72 @@ KINDS: dict[str, Callable[[Wanted], Iterator[File]]] = {
 _OF_SHEETS, _OF_ANY = ("pdf", "tiles", "dxf", "svg"), ("lists",)
 
 
+def files_of(wanted: Wanted, what: str) -> list[File]:
+    """Return what is written of one kind: names, and what stands in each.
+
+    Parameters
+    ----------
+    wanted : Wanted
+    what : str
+        A key of `KINDS`.
+
+    Returns
+    -------
+    list of (str, bytes)
+
+    Raises
+    ------
+    DesignError
+        Of what is not known, of a design without pieces of sheet or parts to print, or pieces that no sheet takes.
+    """
+    if what not in KINDS:
+        raise DesignError("--what", f"“{short(what)}”", "one of " + ", ".join(KINDS))
+    left = wanted.found.left if what in _OF_SHEETS else ()
+    if left:
+        names = ", ".join(one.name for one in left[:3])
+        more = f" and {len(left) - 3} more" if len(left) > 3 else ""
+        raise DesignError("--sheet", f"{names}{more} on no sheet", "sheets as wide as they are, and enough of them")
+    if what in _OF_SHEETS and not wanted.found.sheets:
+        raise DesignError("export", "no piece of sheet", "a design that says how it is built of board")
+    files = list(KINDS[what](wanted))
+    if not files:
+        raise DesignError("export", "nothing to print", "a design with a printed part, a motor or controls")
+    return files
+
+
+def write_files(files: Sequence[File], folder: Path, *, force: bool = False) -> list[Path]:
+    """Write files into a folder, all of them or none over what is there.
+
+    Parameters
+    ----------
+    files : sequence of (str, bytes)
+    folder : Path
+        Made where it is not there.
+    force : bool
+        Write over files that are there.
+
+    Returns
+    -------
+    list of Path
+
+    Raises
+    ------
+    DesignError
+        Of a folder that cannot be written, or a file that is there already.
+    """
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise DesignError("--out", f"“{folder}”", f"a folder that can be made: {error.strerror}") from None
+    places = [folder / name for name, _data in files]
+    there = next((place for place in places if place.exists()), None)
+    if there is not None and not force:
+        raise DesignError("--out", f"“{there.name}” is there already", "another folder, or --force")
+    for place, (_name, data) in zip(places, files, strict=True):
+        write_atomically(place, data, keep_previous=False)
+    return places
+
+
 def read_sheet(text: str) -> SheetStock:
     """Return a sheet as it is typed, across and along its grain in millimetres.
 
@@ -192,23 +258,4 @@ def write_templates(
     cutting = cutting or design.cutting
     lay = packed if tight else laid_out
     found = lay(design, cutting, report) if what in (*_OF_SHEETS, *_OF_ANY) else Nested((), ())
-    if found.left and what in _OF_SHEETS:
-        names = ", ".join(one.name for one in found.left[:3])
-        more = f" and {len(found.left) - 3} more" if len(found.left) > 3 else ""
-        raise DesignError("--sheet", f"{names}{more} on no sheet", "sheets as wide as they are, and enough of them")
-    if what in _OF_SHEETS and not found.sheets:
-        raise DesignError("export", "no piece of sheet", "a design that says how it is built of board")
-    files = list(KINDS[what](Wanted(found, cutting.kerf, paper, design, report)))
-    if not files:
-        raise DesignError("export", "nothing to print", "a design with a printed part, a motor or controls")
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise DesignError("--out", f"“{folder}”", f"a folder that can be made: {error.strerror}") from None
-    places = [folder / name for name, _data in files]
-    there = next((place for place in places if place.exists()), None)
-    if there is not None and not force:
-        raise DesignError("--out", f"“{there.name}” is there already", "another folder, or --force")
-    for place, (_name, data) in zip(places, files, strict=True):
-        write_atomically(place, data, keep_previous=False)
-    return places
+    return write_files(files_of(Wanted(found, cutting.kerf, paper, design, report), what), folder, force=force)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from ridgeline.engine.build.pieces import Lies, Piece
 
 #: A hinge's mass along it, kg/m: 48 mm tape, a fillet of flexible glue (second part of the handbook §15.2).
@@ -34,3 +36,24 @@ def bead(of: str, length: float, linear: float, lies: Lies, *, mirrored: bool) -
     if length <= 0 or linear <= 0:
         return []
     return [Piece("Glue", of, "glue", "Glue bead", length * linear, lies, length=length, mirrored=mirrored)]
+
+
+def fold_width(sheet: float, turn: float) -> float:
+    """Return how wide a V is at its foot that lets a board be folded, m.
+
+    Parameters
+    ----------
+    sheet : float
+        Thickness, m.
+    turn : float
+        How far it is folded, rad.
+
+    Returns
+    -------
+    float
+
+    Source
+    ------
+    2 t tan(φ/2), up to 100°: second part of the handbook §15.3.
+    """
+    return 2 * sheet * math.tan(0.5 * turn)

@@ -164,6 +164,33 @@ class Picture:
     parts: tuple[str, ...]
 
 
+def eye(turn: float, tilt: float) -> tuple[Array, Array, Array]:
+    """Return the axes of a parallel view in aircraft axes: towards the eye, to its right, and up, each (3,).
+
+    Parameters
+    ----------
+    turn : float
+        How far the eye stands round from dead ahead to starboard, rad.
+    tilt : float
+        How far it looks down, rad.
+
+    Returns
+    -------
+    ahead, right, up : ndarray
+    """
+    ahead = np.array([-math.cos(turn) * math.cos(tilt), math.sin(turn) * math.cos(tilt), math.sin(tilt)])
+    right = np.array([-math.sin(turn), -math.cos(turn), 0.0])
+    up = np.cross(right, -ahead)
+    return ahead, right, up / np.linalg.norm(up)
+
+
+def seen(points: Array, turn: float, tilt: float) -> Array:
+    """Return where places, (n, 3), stand in a view, (n, 2): right and down, in their own unit."""
+    _ahead, right, up = eye(turn, tilt)
+    found: Array = np.column_stack([points @ right, -(points @ up)])
+    return found
+
+
 def view(skins: list[Skin], turn: float, tilt: float) -> Picture:
     """Return the faces of skins that look at the eye, in a parallel view.
 
@@ -178,10 +205,7 @@ def view(skins: list[Skin], turn: float, tilt: float) -> Picture:
     ------
     Faces sorted by their middle's depth (painter's algorithm); light from over the eye's left shoulder.
     """
-    ahead = np.array([-math.cos(turn) * math.cos(tilt), math.sin(turn) * math.cos(tilt), math.sin(tilt)])
-    right = np.array([-math.sin(turn), -math.cos(turn), 0.0])
-    up = np.cross(right, -ahead)
-    up /= np.linalg.norm(up)
+    ahead, right, up = eye(turn, tilt)
     lamp = ahead + 0.9 * up - 0.5 * right
     lamp /= np.linalg.norm(lamp)
     quads, light, depth, parts = [], [], [], []
@@ -189,8 +213,8 @@ def view(skins: list[Skin], turn: float, tilt: float) -> Picture:
         points = skin.corners[skin.faces]
         normal = np.cross(points[:, 2] - points[:, 0], points[:, 3] - points[:, 1])
         size = np.linalg.norm(normal, axis=1)
-        seen = (normal @ ahead > 1e-12) & (size > 1e-14)
-        points, normal = points[seen], normal[seen] / size[seen, None]
+        shown = (normal @ ahead > 1e-12) & (size > 1e-14)
+        points, normal = points[shown], normal[shown] / size[shown, None]
         quads.append(np.stack([points @ right, -(points @ up)], axis=-1))
         light.append(np.clip(0.35 + 0.65 * (normal @ lamp), 0.0, 1.0))
         depth.append(points.mean(axis=1) @ ahead)

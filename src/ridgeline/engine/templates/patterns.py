@@ -45,7 +45,8 @@ class Pattern:
     """One piece of sheet as it is cut: its contour anticlockwise, openings, lines and words, in its own plane, m.
 
     ``key`` tells it from all others of the design and stays with it; ``hand`` is 1 to starboard, -1 to port, 0 where it
-    is neither; ``sheet`` m thick; ``mass`` kg.
+    is neither; ``sheet`` m thick; ``mass`` kg. ``origin`` (3,) and ``axes`` (2, 3) tell where its plane lies in the
+    aircraft; None of aids, that are no part of it.
     """
 
     key: str
@@ -59,6 +60,8 @@ class Pattern:
     lines: tuple[Line, ...]
     labels: tuple[Label, ...]
     mass: float
+    origin: Array | None = None
+    axes: Array | None = None
 
     @cached_property
     def polygon(self) -> Polygon:
@@ -69,6 +72,23 @@ class Pattern:
     def area(self) -> float:
         """Net, m²."""
         return float(self.polygon.area)
+
+    def placed(self, points: Array) -> Array | None:
+        """Return places of the pattern in aircraft axes, (n, 3) m; None of what is no part of the aircraft.
+
+        Parameters
+        ----------
+        points : ndarray, shape (n, 2)
+            m.
+
+        Returns
+        -------
+        ndarray or None
+        """
+        if self.origin is None or self.axes is None:
+            return None
+        found: Array = self.origin + np.asarray(points, float) @ self.axes
+        return found
 
     def cut(self, kerf: float) -> Polygon:
         """Return the way of the tool's middle: contours half a kerf outside, openings half a kerf inside.
@@ -189,6 +209,9 @@ def _pattern(key: str, name: str, hand: int, piece: Piece, part: Surface | Body,
         mirrored,
         (_name_on(outline, name), *(replace_label(one, flip) for one in features.labels)),
         piece.mass,
+        piece.origin * (1.0, flip, 1.0),
+        # To port the pattern is turned over, and the aircraft mirrored.
+        piece.axes * (1.0, flip, 1.0) * np.array([[flip], [1.0]]),
     )
 
 

@@ -92,7 +92,7 @@ def with_pockets(frame: Frame, body: Manifold, servos: Sequence[Item], notes: li
         chord = 1000 * float(np.interp(out, frame.y, [one.chord for one in frame.surface.stations]))
         half = 0.5 * wide + ROOM
         if not half < share * chord < chord - half:
-            notes.append(f"{item.name} lies off it: no pocket")
+            notes.append(f"{item.name}: off the panel, no pocket")
             continue
         x, v, w = frame.at([out], [[share]], [frame.heights([share])[0]])[0, 0]
         deep = min(thick + ROOM, float(frame.thick(out, share)) - SKIN)
@@ -202,7 +202,7 @@ def panels_of(surface: Surface, servos: Sequence[Item], printer: Printer) -> tup
         body = body - channel
     body = with_pockets(frame, body, servos, notes)
     body, controls = with_hinges(frame, body, 1000 * surface.built.printing.line_width)
-    cut = _cut_up(frame, body, printer)
+    cut = _cut_up(frame, body, printer, _kept_clear(frame, servos))
     body = _doweled(frame, body, cut.out[1:-1], printer)
     made: list[Panel] = []
     for name, whole in (("panel", body), *controls):
@@ -235,14 +235,29 @@ class _CutUp(NamedTuple):
             yield name, piece if k == len(self.rear) else piece - self.rear[k]
 
 
-def _cut_up(frame: Frame, body: Manifold, printer: Printer) -> _CutUp:
+def _kept_clear(frame: Frame, servos: Sequence[Item]) -> list[tuple[float, float]]:
+    """Return where no cut runs along a panel: shares of the chord and how far to either side, of spars and servos."""
+    built = frame.surface.built
+    assert built is not None
+    least = float(min(one.chord for one in frame.surface.stations))
+    found = [(spar.place, (0.5 * spar.width * spar.count + _LAND) / least) for spar in built.spars]
+    for item in servos:
+        if item.on is not None:
+            half = 0.5 * servo_case(servo_mass(item))[1] + 1e-3 * ROOM
+            chord = float(np.interp(item.on.out, frame.y, [one.chord for one in frame.surface.stations]))
+            # Leads run in at the same share, where the chord is another.
+            found.append((item.on.share, max((half + _LAND) / chord, (0.5e-3 * WIRE_MOST + _LAND) / least)))
+    return found
+
+
+def _cut_up(frame: Frame, body: Manifold, printer: Printer, clear: Sequence[tuple[float, float]]) -> _CutUp:
     """Return how a panel is cut into as few as the printer takes: across first, along where the chord is too long."""
     tall = printer.height - printer.clear
     least = max(math.ceil((frame.y[-1] - frame.y[0]) / tall - 1e-9), 1)
     first: _CutUp | None = None
     for along in range(1, len(_STRIPS) + 1):
         rear = tuple(behind(frame, edge_along(frame, frame.followed, np.full(len(frame.followed), share)))
-                     for share in _shares_along(frame, along))  # fmt: skip
+                     for share in _shares_along(along, clear))  # fmt: skip
         for count in range(least, least + _MORE):
             out = np.linspace(frame.y[0], frame.y[-1], count + 1)
             levels = frame.ring(out, ((np.zeros_like(out), np.zeros_like(out)),))[:, 0, 2]
@@ -256,20 +271,11 @@ def _cut_up(frame: Frame, body: Manifold, printer: Printer) -> _CutUp:
     return first
 
 
-def _shares_along(frame: Frame, count: int) -> list[float]:
-    """Return where a panel is cut along its span, as shares of the chord: evenly, but clear of spars."""
-    built = frame.surface.built
-    assert built is not None
-    least = float(min(one.chord for one in frame.surface.stations))
-    found = []
-    for k in range(1, count):
-        share = k / count
-        for spar in built.spars:
-            apart = (0.5 * spar.width * spar.count + _LAND) / least
-            if abs(share - spar.place) < apart:
-                share = spar.place + apart
-        found.append(share)
-    return found
+def _shares_along(count: int, clear: Sequence[tuple[float, float]]) -> list[float]:
+    """Return where a panel is cut along its span, as shares of the chord: near evenly, but clear of what is in it."""
+    tried = np.arange(0.1, 0.9, 0.005)
+    free = [float(one) for one in tried if all(abs(one - place) >= apart for place, apart in clear)]
+    return [min(free or [k / count], key=lambda one: abs(one - k / count)) for k in range(1, count)]
 
 
 def _trimmed(body: Manifold, low: float | None, high: float | None) -> Manifold:

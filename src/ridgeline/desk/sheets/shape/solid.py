@@ -7,17 +7,18 @@ from itertools import pairwise
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.axes import all_discs
 from ridgeline.design.document import Design
-from ridgeline.desk.paint import line, pen, rule, write
+from ridgeline.desk.paint import line, rule, write
 from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.solid_paint import paint_faces
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import RuledButton
-from ridgeline.engine.geometry.solid import Picture, skins_of, view
+from ridgeline.engine.geometry.solid import Picture, seen, skins_of, view
 
 _FIRST_TURN, _FIRST_TILT = math.radians(38), math.radians(24)
 _STEP = math.radians(5)
@@ -110,28 +111,12 @@ class ShapeSolidSheet(Sheet):
         self.scale = scale
         self._paint_foot(p)
         off = self._project(middle)
-        for face, light in zip(picture.faces, picture.light, strict=True):
-            corners = (face - off) * scale
-            shape = QPolygonF([QPointF(room.center().x() + x, room.center().y() + y) for x, y in corners.tolist()])
-            tone = _tone(light)
-            p.setBrush(tone)
-            p.setPen(pen(tone.darker(108) if not theme.dark else tone.lighter(112), 0.7))
-            p.drawPolygon(shape)
-        p.setBrush(Qt.BrushStyle.NoBrush)
+        paint_faces(p, picture, room, off, scale)
         self._paint_discs(p, room, off, scale)
 
     def _project(self, place: np.ndarray) -> np.ndarray:
         """Return where a place stands in the view, metres right and down."""
-        right = np.array([-math.sin(self.turn), -math.cos(self.turn), 0.0])
-        ahead = np.array(
-            [
-                -math.cos(self.turn) * math.cos(self.tilt),
-                math.sin(self.turn) * math.cos(self.tilt),
-                math.sin(self.tilt),
-            ]
-        )
-        up = np.cross(right, -ahead)
-        return np.array([place @ right, -(place @ (up / np.linalg.norm(up)))])
+        return seen(np.atleast_2d(place), self.turn, self.tilt)[0]
 
     def _paint_foot(self, p: QPainter) -> None:
         rule(p, PAD, self.height() - 52, self.width() - 2 * PAD)
@@ -168,14 +153,3 @@ class ShapeSolidSheet(Sheet):
 
 def _same_shape(one: Design, other: Design) -> bool:
     return one.surfaces is other.surfaces and one.bodies is other.bodies and one.wheels is other.wheels
-
-
-def _tone(light: float) -> QColor:
-    """Return a paper tone by the light that falls on a face: shade towards ink."""
-    paper, ink = theme.inks.paper, theme.inks.ink
-    share = 0.12 + 0.50 * (1 - float(light)) if not theme.dark else 0.18 + 0.42 * float(light)
-    mixed = [
-        round(a + (b - a) * share)
-        for a, b in zip((paper.red(), paper.green(), paper.blue()), (ink.red(), ink.green(), ink.blue()), strict=True)
-    ]
-    return QColor(*mixed)

@@ -3,111 +3,67 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QMouseEvent, QPainter, QPainterPath, QPen
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPolygonF
+from PySide6.QtWidgets import QWidget
 from shapely import Point
 
 from ridgeline.design.cutting import Cutting, LaidPiece
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.desk.dimensions import Dimension, Selection
-from ridgeline.desk.paint import dimension, dimension_up, fit, heading, outline, pen, rule, write
+from ridgeline.desk.paint import arrow_head, dimension, dimension_up, fit, heading, line, outline, pen, rule, write
 from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.templates.piece_lines import draw_fold, draw_line
+from ridgeline.desk.sheets.templates.strip import TALL, ExportStrip
+from ridgeline.desk.solid_paint import paint_faces
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.desk.widgets.buttons import RuledButton
-from ridgeline.engine.templates.nesting import Laid, Nested, Nesting, UsedSheet, faults
+from ridgeline.engine.geometry.solid import Skin, seen, skins_of, view
+from ridgeline.engine.templates.nesting import Laid, Nested, UsedSheet, faults
 from ridgeline.engine.templates.patterns import Pattern
-from ridgeline.engine.templates.whole import templates_of
-from ridgeline.errors import DesignError
-from ridgeline.files.template_files import write_templates
 from ridgeline.units import with_unit
 
-#: What can be written, by the words of its button.
-WRITTEN = (("pdf", "PDF, whole"), ("tiles", "PDF, A4"), ("dxf", "DXF"), ("svg", "SVG"), ("lists", "Lists"),
-           ("summary", "One page"))  # fmt: skip
 #: Share of the height the sheets take, room between two, px; how far a hand drags before a piece follows, px.
-_TALL, _APART, _SLACK = 0.56, 14, 4
-_KINDS = {"score": (5.0, 3.0), "hinge": (8.0, 2.0, 2.0, 2.0), "mark": (1.5, 2.0)}
+_TALL, _APART, _SLACK = 0.64, 14, 4
+#: Where the eye stands that sees where a piece sits, rad; how wide the insets of folds are, px.
+_EYE, _INSET = (0.7, 0.5), 96
 
 
 class TemplatesSheet(Sheet):
-    """The sheets, a piece, and what is written."""
+    """The sheets, a piece, where it sits, and what is written."""
 
     key = "templates"
 
     def __init__(self, parent: QWidget, store: Store) -> None:
         super().__init__(parent, store)
-        self.found: Nested | None = None
-        self.progress = 0.0
-        self._of: tuple[Any, ...] | None = None
-        self._laying: Nesting | None = None
-        self._steps: Iterator[float] | None = None
+        self.strip = ExportStrip(self)
+        self.laying = self.strip.laying
+        self.laying.changed.connect(self._anew)
+        self.laying.moved.connect(lambda: self.update(0, 0, self.width(), 34))
         self._chosen = ""
         self._frames: list[tuple[QRectF, float, int]] = []
         self._held: tuple[Laid, int, QPointF] | None = None
         self._moved = QPointF()
-        self._timer = QTimer(self, interval=0)
-        self._timer.timeout.connect(self._step)
-        self.write_buttons = []
-        for kind, words in WRITTEN:
-            button = RuledButton(self, words)
-            button.setAccessibleName(f"write {words}")
-            button.clicked.connect(lambda _=False, k=kind: self.ask_folder(k))
-            self.write_buttons.append(button)
+        self._skins: tuple[Design, list[Skin]] | None = None
 
-    # -- laying out, a piece at a time, so that the window stays live -------------------------------------------------
+    def _anew(self) -> None:
+        """Follow pieces that lie otherwise: what can be done with them is other too."""
+        if self.isVisible():
+            super().refresh()
+            self.store.selected.emit()
 
     @property
-    def laying(self) -> bool:
-        """Tell whether pieces are being laid."""
-        return self._steps is not None
-
-    def _wanted(self) -> tuple[Any, ...]:
-        design = self.store.design
-        return design.surfaces, design.bodies, design.parts, design.cutting
-
-    def begin(self) -> None:
-        """Lay the pieces anew where what they hang on has changed."""
-        wanted = self._wanted()
-        if self._of is not None and all(a is b for a, b in zip(self._of, wanted, strict=True)):
-            return
-        self._of = wanted
-        design: Design = self.store.design
-        patterns = templates_of(design, self.store.report)
-        self._laying = Nesting(patterns, design.cutting)
-        self._steps = self._laying.steps()
-        self.progress = 0.0
-        self._timer.start()
-
-    def _step(self) -> None:
-        share = None if self._steps is None else next(self._steps, None)
-        if share is None:
-            self._finish()
-        else:
-            self.progress = share
-            self.update(0, 0, self.width(), 34)
+    def found(self) -> Nested | None:
+        """The pieces as they lie."""
+        return self.laying.found
 
     def finish_now(self) -> None:
         """Lay all of it without waiting for the event loop, for pictures and tests."""
-        self.begin()
-        if self._steps is not None:
-            for share in self._steps:
-                self.progress = share
-            self._finish()
-
-    def _finish(self) -> None:
-        self._timer.stop()
-        if self._laying is not None:
-            self.found = self._laying.result()
-        self._laying, self._steps = None, None
-        self.refresh()
+        self.laying.finish_now()
 
     # -- what is shown ------------------------------------------------------------------------------------------------
 
@@ -127,8 +83,9 @@ class TemplatesSheet(Sheet):
         self.refresh()
 
     def subtitle(self) -> str:
-        if self.laying:
-            return f"laying the pieces out, {100 * self.progress:.0f} %"
+        if self.laying.busy:
+            doing = "packing tighter" if self.laying.packing else "laying the pieces out"
+            return f"{doing}, {100 * self.laying.progress:.0f} %"
         if self.found is None:
             return ""
         if not self.found.sheets and not self.found.left:
@@ -141,15 +98,23 @@ class TemplatesSheet(Sheet):
         wrong = faults(self.found, self.store.design.cutting)
         return f"{told}; {wrong[0]}" if wrong else told
 
+    def _stock_shown(self) -> int | None:
+        """Return which of the builder's sheets the piece that is shown lies on, by its index."""
+        sheets = self.store.design.cutting.sheets
+        if self.shown is None or self.found is None:
+            return 0 if sheets else None
+        stock = self.found.sheets[self.shown[1]].stock
+        return next((k for k, one in enumerate(sheets) if one == stock), 0 if sheets else None)
+
     def refresh(self) -> None:
         if self.isVisible() and not self.empty:
-            self.begin()
+            self.laying.begin()
         super().refresh()
 
     def showEvent(self, event: object) -> None:
         super().showEvent(event)
         if not self.empty:
-            self.begin()
+            self.laying.begin()
 
     def selection(self) -> Selection:
         if self.empty:
@@ -166,51 +131,66 @@ class TemplatesSheet(Sheet):
             Dimension("Pieces lie", read=lambda: "along" if cutting.grain else "any", choose=grained,
                       choices=(("along", "along the grain"), ("any", "any of four ways"))),
         ]  # fmt: skip
-        for k in range(len(cutting.sheets)):
-            rows += [Dimension(f"Sheet {k + 1}: across", f"cutting.sheets[{k}].width"),
-                     Dimension(f"Sheet {k + 1}: along", f"cutting.sheets[{k}].length"),
-                     Dimension(f"Sheet {k + 1}: on hand", f"cutting.sheets[{k}].count")]  # fmt: skip
-        acts: tuple[Any, ...] = ()
+        k = self._stock_shown()
+        if k is not None:
+            of = cutting.sheets[k].material or "sheets of any board"
+            rows += [Dimension("From", read=lambda: of, words=True),
+                     Dimension("Sheet, across", f"cutting.sheets[{k}].width"),
+                     Dimension("Sheet, along", f"cutting.sheets[{k}].length"),
+                     Dimension("On hand", f"cutting.sheets[{k}].count"),
+                     Dimension("Price of one", f"cutting.sheets[{k}].price")]  # fmt: skip
+        acts: list[Any] = []
+        if self.laying.packing:
+            acts.append(("Stop packing", self.laying.stop))
+        elif self.laying.can_pack:
+            acts.append(("Pack tighter", self.laying.pack))
+        if self.shown is not None and not self.laying.packing:
+            acts.append(("Turn it (T)", self.turn))
         if cutting.laid:
-            acts = (("Lay all anew", lambda: self.store.put("cutting.laid", (), "Lay all pieces anew")),)
-        return Selection("cutting", tuple(rows), acts)
+            acts.append(("Lay all anew", lambda: self.store.put("cutting.laid", (), "Lay all pieces anew")))
+        return Selection("cutting", tuple(rows), tuple(acts))
 
     # -- drawing ------------------------------------------------------------------------------------------------------
 
     @property
     def _low(self) -> float:
-        return 40 + _TALL * (self.height() - 40)
+        """Where the sheets end, and what is told of one piece begins, px."""
+        most = 40 + _TALL * (self.height() - 40 - TALL)
+        sheets = () if self.found is None else self.found.sheets
+        if not sheets:
+            return most
+        widest = math.fsum(sheet.stock.width for sheet in sheets)
+        room = self.width() - 2 * PAD - _APART * (len(sheets) - 1)
+        longest = max(sheet.stock.length for sheet in sheets)
+        self.scale = min((most - 76) / longest, room / widest)
+        return 76 + longest * self.scale
 
     def arrange(self) -> None:
-        room = self.width() - 2 * PAD
-        each = min((room - 8 * (len(self.write_buttons) - 1)) / len(self.write_buttons), 130)
-        for k, button in enumerate(self.write_buttons):
-            button.setVisible(self.found is not None and bool(self.found.sheets))
-            button.setGeometry(int(PAD + k * (each + 8)), self.height() - 36, int(each), 26)
+        self.strip.arrange()
 
     def draw(self, p: QPainter) -> None:
         self._frames = []
+        self.strip.draw(p)
         if self.found is None:
             return
         if not self.found.sheets:
             words = "Nothing of it is cut from board: say how it is built at the Shape, or print it."
             write(p, PAD, 72, fit(words, self.width() - 2 * PAD), VALUE, theme.inks.soft)
             return
+        low = self._low
         self._draw_sheets(p, self.found.sheets)
         shown = self.shown
         if shown is not None:
             wide = 0.56 * (self.width() - 3 * PAD)
-            area = QRectF(PAD, self._low + 20, wide, self.height() - self._low - 66)
-            self._draw_piece(p, shown[0].pattern, shown[1], area)
-            self._draw_list(p, QRectF(2 * PAD + wide, self._low + 20, self.width() - 3 * PAD - wide, area.height()))
+            top, tall = low + 20, self.height() - TALL - low - 30
+            self._draw_piece(p, shown[0].pattern, shown[1], QRectF(PAD, top, wide, tall))
+            left, room = 2 * PAD + wide, self.width() - 3 * PAD - wide
+            self._draw_seat(p, shown[0].pattern, QRectF(left, top, 0.40 * room, tall))
+            self._draw_list(p, QRectF(left + 0.40 * room + PAD, top, 0.60 * room - PAD, tall))
 
     def _draw_sheets(self, p: QPainter, sheets: tuple[UsedSheet, ...]) -> None:
         """Draw the sheets side by side, all to one scale."""
         inks = theme.inks
-        tall = self._low - 76
-        widest = math.fsum(sheet.stock.width for sheet in sheets)
-        room = self.width() - 2 * PAD - _APART * (len(sheets) - 1)
-        self.scale = min(tall / max(sheet.stock.length for sheet in sheets), room / widest)
         x = float(PAD)
         for k, sheet in enumerate(sheets):
             frame = QRectF(x, 58, sheet.stock.width * self.scale, sheet.stock.length * self.scale)
@@ -224,7 +204,12 @@ class TemplatesSheet(Sheet):
             p.drawRect(frame)
             for one in sheet.laid:
                 self._draw_laid(p, one, frame)
+            arrow_head(p, frame.right() - 8, frame.top() + 8, 0.0, -1.0, inks.soft)
+            line(p, frame.right() - 8, frame.top() + 10, frame.right() - 8, frame.top() + 26, inks.soft)
             x = frame.right() + _APART
+        if x < self.width() - 150:
+            write(p, x + 6, 66, "arrows: the grain", LABEL, inks.soft)
+            write(p, x + 6, 82, fit("drag a piece, T turns it", self.width() - x - 20, LABEL), LABEL, inks.soft)
         if self._held is not None:
             one, k, _start = self._held
             frame = self._frames[k][0]
@@ -245,8 +230,8 @@ class TemplatesSheet(Sheet):
         chosen = self.shown is not None and one.pattern.key == self.shown[0].pattern.key
         outline(p, path, inks.live if chosen or held else inks.ink, 1.6 if chosen else 1.0,
                 inks.wash if chosen else inks.fill)  # fmt: skip
-        for line in one.pattern.lines:
-            _dashed(p, self._at(frame, one.points(line.points)), line.kind)
+        for mark in one.pattern.lines:
+            draw_line(p, self._at(frame, one.points(mark.points)), mark.kind)
         box = path.boundingRect()
         name = one.pattern.name.partition(": ")[2] or one.pattern.name
         longest = max(box.width(), box.height())
@@ -265,7 +250,8 @@ class TemplatesSheet(Sheet):
         aside = f"sheet {sheet + 1}, {with_unit(pattern.mass, 'mass', units, 1)}"
         heading(p, area.left(), area.top(), area.width(), fit(pattern.name, area.width() - 110), aside)
         low_x, low_y, high_x, high_y = pattern.polygon.bounds
-        room = area.adjusted(24, 30, -52, -26)
+        folds = [kind for kind in ("score", "hinge") if any(one.kind == kind for one in pattern.lines)]
+        room = area.adjusted(24, 30, -52 - (_INSET if folds else 0), -26)
         if room.width() < 40 or room.height() < 20:
             return
         scale = min(room.width() / (high_x - low_x), room.height() / (high_y - low_y))
@@ -281,43 +267,85 @@ class TemplatesSheet(Sheet):
             for spot in spots[1:]:
                 path.lineTo(spot)
         outline(p, path, inks.live, 1.6, inks.wash)
-        for line in pattern.lines:
-            _dashed(p, at(line.points), line.kind)
+        for mark in pattern.lines:
+            draw_line(p, at(mark.points), mark.kind)
         right, top = left + (high_x - low_x) * scale, room.top()
         dimension(p, left, right, bottom + 14, self.length(high_x - low_x))
         dimension_up(p, right + 14, top, bottom, self.length(high_y - low_y))
         for label in pattern.labels[1:]:
             (spot,) = at([(label.x, label.y)])
             write(p, spot.x(), spot.y(), fit(label.text, 130, LABEL), LABEL, inks.ink, align="centre", halo=True)
+        for k, kind in enumerate(folds):
+            tall = 0.5 * (area.height() - 30)
+            inset = QRectF(area.right() - _INSET + 8, area.top() + 26 + k * tall, _INSET - 8, tall - 6)
+            square = not any(s.id == pattern.of for s in self.store.design.surfaces)
+            draw_fold(p, kind, pattern, inset, self.store.units, square=square)
+
+    def _draw_seat(self, p: QPainter, pattern: Pattern, area: QRectF) -> None:
+        """Draw where a piece sits in the aircraft."""
+        inks, design = theme.inks, self.store.design
+        heading(p, area.left(), area.top(), area.width(), "Where it sits", strong=False)
+        if self._skins is None or self._skins[0] is not design:
+            self._skins = design, skins_of(design)
+        skins = self._skins[1]
+        room = area.adjusted(4, 14, -4, -18)
+        if not skins or room.height() < 20:
+            return
+        flat = np.concatenate([seen(skin.corners, *_EYE) for skin in skins])
+        low, high = flat.min(axis=0), flat.max(axis=0)
+        off, size = 0.5 * (low + high), np.maximum(high - low, 1e-9)
+        scale = float(min(room.width() / size[0], room.height() / size[1]))
+        paint_faces(p, view(skins, *_EYE), room, off, scale)
+        places = pattern.placed(pattern.outline)
+        if places is None:
+            write(p, area.left(), area.bottom() - 4, "an aid: no part of it", LABEL, inks.soft)
+            return
+        spots = (seen(places, *_EYE) - off) * scale + (room.center().x(), room.center().y())
+        path = QPainterPath()
+        path.addPolygon(QPolygonF([QPointF(x, y) for x, y in spots.tolist()]))
+        path.closeSubpath()
+        wash = QColor(inks.live)
+        wash.setAlpha(110)
+        outline(p, path, inks.live, 1.6, wash)
 
     def _draw_list(self, p: QPainter, area: QRectF) -> None:
-        """List the sheets: what lies on each, what of it is used, and the offcut that is left."""
+        """List the sheets: what lies on each, what of it is used, the offcut that is left; and what it all costs."""
         inks, found = theme.inks, self.found
         assert found is not None
         unit = self.store.units["length"].symbol
-        heading(p, area.left(), area.top(), area.width(), "Sheets", f"pieces, used, offcut {unit}", strong=False)
+        heading(p, area.left(), area.top(), area.width(), "Sheets", f"used, offcut {unit}", strong=False)
         y = area.top() + 24
         for k, sheet in enumerate(found.sheets):
-            if y > area.bottom():
+            if y > area.bottom() - 40:
+                write(p, area.left(), y, f"and {len(found.sheets) - k} more", LABEL, inks.soft)
+                y += 18
                 break
             write(p, area.left(), y, f"{k + 1}", LABEL, inks.soft)
             size = f"{self.length(sheet.stock.width)} × {self.length(sheet.stock.length)}"
-            write(p, area.left() + 16, y, fit(size, area.width() - 170, VALUE), VALUE)
-            write(p, area.right() - 128, y, f"{len(sheet.laid)}", VALUE, inks.ink, align="right")
+            write(p, area.left() + 16, y, fit(size, area.width() - 110, VALUE), VALUE)
             share = with_unit(sheet.share, "fraction", self.store.units, 0)
-            write(p, area.right() - 78, y, share, VALUE, inks.ink, align="right")
+            write(p, area.right() - 48, y, share, VALUE, inks.ink, align="right")
             left = max(sheet.stock.length - sheet.reach, 0.0)
             write(p, area.right(), y, self.length(left), VALUE, inks.soft, align="right")
             rule(p, area.left(), y + 5, area.width())
-            y += 20
+            y += 19
         if found.left and y < area.bottom():
             names = ", ".join(one.name for one in found.left)
             write(p, area.left(), y, fit(f"on no sheet: {names}", area.width(), LABEL), LABEL, inks.stop)
             y += 18
-        for words in ("solid: cut through; long dashes: hinge", "dashes: score and fold; dots: marks"):
-            if y < area.bottom():
+        for words in (self._cost(found), "solid: cut; long dashes: hinge", "dashes: score, fold; dots: mark"):
+            if words and y < area.bottom() + 6:
                 write(p, area.left(), y + 2, fit(words, area.width(), LABEL), LABEL, inks.soft)
                 y += 15
+
+    def _cost(self, found: Nested) -> str:
+        """Return what the sheets cost, where their prices are known."""
+        prices = [sheet.stock.price for sheet in found.sheets]
+        known = [price for price in prices if price is not None]
+        if not known:
+            return ""
+        more = f", {len(prices) - len(known)} without a price" if len(known) < len(prices) else ""
+        return f"costs {math.fsum(known):.2f}{more}"
 
     # -- by hand ------------------------------------------------------------------------------------------------------
 
@@ -353,7 +381,8 @@ class TemplatesSheet(Sheet):
         self._held, self._moved = None, QPointF()
         if held is not None and (moved.x() or moved.y()):
             one, sheet, _start = held
-            self.lay(one.pattern.key, sheet, one.x + moved.x(), one.y + moved.y(), one.turn)
+            number = self.found.sheets[sheet].number if self.found is not None else sheet
+            self.lay(one.pattern.key, number, one.x + moved.x(), one.y + moved.y(), one.turn)
 
     def lay(self, key: str, sheet: int, x: float, y: float, turn: float) -> None:
         """Lay a piece by hand: the others make room."""
@@ -361,30 +390,28 @@ class TemplatesSheet(Sheet):
         mine = LaidPiece(piece=key, sheet=sheet, x=round(x, 5), y=round(y, 5), turn=turn)
         self.store.edit([Change("cutting.laid", (*others, mine))], "Lay a piece by hand")
 
-    def ask_folder(self, kind: str) -> None:
-        """Ask for a folder, and write into it."""
-        name = QFileDialog.getExistingDirectory(self, "Folder for the templates")
-        if name:
-            self.write_into(kind, Path(name))
-
-    def write_into(self, kind: str, folder: Path) -> None:
-        """Write one kind of file into a folder, and say so or why not."""
-        try:
-            places = write_templates(self.store.design, self.store.report, kind, folder)
-        except DesignError as error:
-            self.store.refused.emit(error)
+    def turn(self) -> None:
+        """Turn the piece that is shown about its middle: half round, or a quarter where it may lie across the grain."""
+        shown = self.shown
+        if shown is None or self.found is None:
             return
-        more = f" and {len(places) - 1} more" if len(places) > 1 else ""
-        self.store.noted.emit(f"Wrote {places[0].name}{more}")
+        one, k = shown
+        step = math.pi if self.store.design.cutting.grain else math.pi / 2
+        turned = (one.turn + step + math.pi) % (2 * math.pi) - math.pi
+        middle = np.array(one.shape().envelope.centroid.coords[0])
+        new = np.array(one._replace(x=0.0, y=0.0, turn=turned).shape().envelope.centroid.coords[0])
+        x, y = middle - new
+        self.lay(one.pattern.key, self.found.sheets[k].number, float(x), float(y), turned)
 
-
-def _dashed(p: QPainter, spots: list[QPointF], kind: str) -> None:
-    """Draw a line of a piece as its kind is drawn."""
-    inks = theme.inks
-    # A pen of its own: those that are handed out are shared.
-    ink = QPen(pen(inks.ink if kind == "cut" else inks.soft if kind == "mark" else inks.live, 1.0))
-    if kind in _KINDS:
-        ink.setDashPattern(list(_KINDS[kind]))
-    p.setPen(ink)
-    p.setBrush(Qt.BrushStyle.NoBrush)
-    p.drawPolyline(spots)
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        if key == Qt.Key.Key_T:
+            self.turn()
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self.found is not None and self.found.sheets:
+            keys = [one.pattern.key for sheet in self.found.sheets for one in sheet.laid]
+            here = keys.index(self.shown[0].pattern.key) if self.shown is not None else 0
+            self.choose(keys[(here + (1 if key == Qt.Key.Key_Right else -1)) % len(keys)])
+        elif key == Qt.Key.Key_Escape and self.laying.packing:
+            self.laying.stop()
+        else:
+            super().keyPressEvent(event)
