@@ -245,7 +245,7 @@ def test_an_edit_of_the_load_factor_redoes_the_loads_alone(sample):
     before = dict(evaluator.runs)
     evaluator(put(sample, "loads.factor", 5.0))
     redone = {name for name, runs in evaluator.runs.items() if runs > before.get(name, 0)}
-    assert redone == {"bearing", "twisting", "fastened", "linking", "feeding"}
+    assert redone == {"bearing", "twisting", "fastened", "splices", "linking", "feeding"}
 
 
 @given(st.floats(1.5, 12.0))

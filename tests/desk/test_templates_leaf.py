@@ -43,7 +43,7 @@ def spot_of(sheet, key):
 @pytest.mark.parametrize("size", [(1280, 800), (1100, 700)])
 def test_every_sample_is_laid_out_and_drawn(leaf, caplog, name, size):
     window, sheet = leaf(name, size=size)
-    assert sheet.subtitle() and not sheet.laying
+    assert sheet.subtitle() and not sheet.laying.busy
     assert not faults(sheet.found, window.store.design.cutting)
     if sheet.found.sheets:
         assert "sheet" in sheet.subtitle() and "pieces of board" in headline(window.store, STOP["templates"])
@@ -53,13 +53,13 @@ def test_every_sample_is_laid_out_and_drawn(leaf, caplog, name, size):
 def test_it_is_laid_out_as_the_event_loop_goes_and_anew_after_an_edit(open_window, qtbot):
     window = open_window(load("demo:whimbrel"), first="templates")
     sheet = window.sheets["templates"]
-    assert sheet.laying and "laying" in sheet.subtitle()
-    qtbot.waitUntil(lambda: not sheet.laying, timeout=20000)
+    assert sheet.laying.busy and "laying" in sheet.subtitle()
+    qtbot.waitUntil(lambda: not sheet.laying.busy, timeout=20000)
     before = sheet.found
     window.store.put("brief.ceiling", 0.9, "Ceiling")
-    assert not sheet.laying and sheet.found is before, "nothing of it hangs on the ceiling"
+    assert not sheet.laying.busy and sheet.found is before, "nothing of it hangs on the ceiling"
     window.store.put("surfaces[0].stations[0].chord", 0.19, "Chord")
-    assert sheet.laying
+    assert sheet.laying.busy
     sheet.finish_now()
     assert sheet.found is not before
 
@@ -121,27 +121,27 @@ def test_files_are_written_into_a_folder_and_a_bad_one_is_refused(leaf, monkeypa
     said, refused = [], []
     window.store.noted.connect(said.append)
     window.store.refused.connect(refused.append)
-    ask = "ridgeline.desk.sheets.templates.on_sheets.QFileDialog.getExistingDirectory"
+    ask = "ridgeline.desk.sheets.templates.strip.QFileDialog.getExistingDirectory"
     monkeypatch.setattr(ask, lambda *_a: str(tmp_path / "out"))
-    for button in sheet.write_buttons:
-        press(button)
-    assert len(said) == 6 and not refused
+    for cell in sheet.strip.cells:
+        press(cell)
+    assert len(said) == 8 and not refused
     suffixes = sorted(path.suffix for path in (tmp_path / "out").iterdir())
-    assert suffixes == [*[".csv"] * 5, *[".dxf"] * 5, ".pdf", ".pdf", ".pdf", *[".svg"] * 5]
-    press(sheet.write_buttons[0])
+    assert suffixes == [".3mf", *[".csv"] * 5, *[".dxf"] * 5, *[".pdf"] * 3, *[".stl"] * 7, *[".svg"] * 5]
+    press(sheet.strip.cells[0])
     assert "is there already" in str(refused[-1])
     (tmp_path / "file").write_text("x", "utf-8")
     monkeypatch.setattr(ask, lambda *_a: str(tmp_path / "file" / "in"))
-    press(sheet.write_buttons[0])
+    press(sheet.strip.cells[0])
     assert len(refused) == 2
     monkeypatch.setattr(ask, lambda *_a: "")
-    press(sheet.write_buttons[0])
-    assert len(refused) == 2 and len(said) == 6
+    press(sheet.strip.cells[0])
+    assert len(refused) == 2 and len(said) == 8
 
 
 def test_what_has_no_board_and_an_empty_design_say_so(leaf, open_window, caplog):
     _window, sheet = leaf("dunlin")
-    assert sheet.subtitle() == "no piece is cut from sheet" and not sheet.write_buttons[0].isVisible()
+    assert sheet.subtitle() == "no piece is cut from sheet"
     window = open_window(Design(), first="templates")
     window.sheets["templates"].grab()
     assert headline(window.store, STOP["templates"]) == "not laid out"

@@ -6,6 +6,8 @@ from collections.abc import Iterator
 from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtWidgets import QWidget
+from shiboken6 import isValid
 
 from ridgeline.design.cutting import LaidPiece
 from ridgeline.design.document import Design
@@ -45,6 +47,16 @@ class Laying(QObject):
         self._timer.timeout.connect(self._step)
         self._weigher = QTimer(self, singleShot=True)
         self._weigher.timeout.connect(self._weigh_next)
+        self._watching: list[QWidget] = []
+
+    def watched(self, sheet: QWidget) -> None:
+        """Say which sheet shows it: files are weighed only while one is in view."""
+        self._watching.append(sheet)
+
+    @property
+    def _in_view(self) -> bool:
+        self._watching = [sheet for sheet in self._watching if isValid(sheet)]
+        return any(sheet.isVisible() for sheet in self._watching)
 
     @property
     def busy(self) -> bool:
@@ -163,21 +175,25 @@ class Laying(QObject):
     def _weigh_next(self) -> None:
         """Find out how large the files of one more kind are."""
         kind = next((kind for kind in KINDS if kind not in self.sizes), None)
-        if kind is None or self.busy:
+        if kind is None or self.busy or not self._in_view:
             return
+        self._weigh(kind)
+        self._weigher.start(_BETWEEN)
+
+    def _weigh(self, kind: str) -> None:
         try:
             files = self.files(kind)
             self.sizes[kind] = len(files), sum(len(data) for _name, data in files)
         except DesignError:
             self.sizes[kind] = 0, 0
         self.changed.emit()
-        self._weigher.start(_BETWEEN)
 
     def weigh_now(self) -> None:
         """Find out how large all files are without waiting, for pictures and tests."""
         self.finish_now()
-        while len(self.sizes) < len(KINDS):
-            self._weigh_next()
+        for kind in KINDS:
+            if kind not in self.sizes:
+                self._weigh(kind)
 
 
 def laying_of(store: Store) -> Laying:

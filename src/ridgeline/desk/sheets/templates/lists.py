@@ -21,7 +21,9 @@ from ridgeline.engine.templates.shopping import Need, needs_of
 from ridgeline.engine.templates.stock_cut import Length, cut_from, rods_of
 from ridgeline.files.own_bin import load_bin
 
-#: How wide the arcs are that join steps, how tall a row is and a bar of stock, px; how tall what is told of a step is.
+#: A list narrower than this tells what is to be bought and its cost alone, px.
+_NARROW = 330
+#: How wide arcs between steps are; how tall a row is, and at most, a bar of stock, and what is told of a step, px.
 _ARCS, _ROW, _MOST_ROW, _BAR, _TOLD = 64, 19, 24, 12, 66
 
 
@@ -34,11 +36,15 @@ class TemplatesListsSheet(Sheet):
         super().__init__(*arguments)
         self.strip = ExportStrip(self)
         self.laying = self.strip.laying
-        self.laying.changed.connect(self.update)
+        self.laying.changed.connect(self.anew)
         self.school: School = "parts"
         self._chosen = ""
         self._rows: list[tuple[QRectF, Step]] = []
         self._known: tuple[tuple[Any, ...], tuple[Step, ...], tuple[Need, ...], list[tuple[str, Length]]] | None = None
+
+    def anew(self) -> None:
+        """Show what is known by now."""
+        self.update()
 
     # -- what is shown ------------------------------------------------------------------------------------------------
 
@@ -218,7 +224,9 @@ class TemplatesListsSheet(Sheet):
     def _draw_needs(self, p: QPainter, needs: tuple[Need, ...], area: QRectF) -> None:
         """List what is needed: what lies in the bin, what is to be bought, and its price."""
         inks = theme.inks
-        heading(p, area.left(), area.top(), area.width(), "To buy", "needed, in the bin, to buy, cost")
+        narrow = area.width() < _NARROW
+        told = "to buy, cost" if narrow else "needed, in the bin, to buy, cost"
+        heading(p, area.left(), area.top(), area.width(), "To buy", told)
         y = area.top() + 22
         columns = (area.right() - 152, area.right() - 104, area.right() - 52, area.right())
         fits = max(int((area.bottom() - y) // _ROW), 1)
@@ -226,7 +234,7 @@ class TemplatesListsSheet(Sheet):
         rows = sorted(needs, key=lambda one: one.buy <= 0)
         for one in rows[: fits if len(rows) <= fits else fits - 1]:
             ink = inks.ink if one.buy > 0 else inks.soft
-            room = columns[0] - area.left() - 58
+            room = (columns[2] if narrow else columns[0]) - area.left() - (50 if narrow else 58)
             used = write(p, area.left(), y, fit(one.name, room, LABEL), LABEL, ink)
             if used < room - 60:
                 write(p, area.left() + used + 8, y, fit(one.kind, room - used - 8, LABEL), LABEL, inks.soft)
@@ -234,8 +242,8 @@ class TemplatesListsSheet(Sheet):
             there = "–" if one.there is None else f"{one.there:g}"
             cost = "" if one.cost is None else f"{one.cost:.2f}"
             bold = one.buy > 0
-            for words, at, strong in zip((amount, there, f"{one.buy:g}", cost), columns, (False, False, bold, False),
-                                         strict=True):  # fmt: skip
+            cells = tuple(zip((amount, there, f"{one.buy:g}", cost), columns, (False, False, bold, False), strict=True))
+            for words, at, strong in cells[2:] if narrow else cells:
                 write(p, at, y, words, LABEL, ink, bold=strong, align="right")
             rule(p, area.left(), y + 4, area.width())
             y += _ROW

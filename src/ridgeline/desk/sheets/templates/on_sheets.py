@@ -7,30 +7,28 @@ from typing import Any
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPolygonF
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath
 from PySide6.QtWidgets import QWidget
 from shapely import Point
 
 from ridgeline.design.cutting import Cutting, LaidPiece
-from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.paint import arrow_head, dimension, dimension_up, fit, heading, line, outline, pen, rule, write
-from ridgeline.desk.sheets.base import PAD, Sheet
+from ridgeline.desk.sheets.base import PAD, Sheet, mostly
 from ridgeline.desk.sheets.templates.piece_lines import draw_fold, draw_line
 from ridgeline.desk.sheets.templates.strip import TALL, ExportStrip
-from ridgeline.desk.solid_paint import paint_faces
+from ridgeline.desk.sheets.templates.where import WhereItSits
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.engine.geometry.solid import Skin, seen, skins_of, view
 from ridgeline.engine.templates.nesting import Laid, Nested, UsedSheet, faults
 from ridgeline.engine.templates.patterns import Pattern
 from ridgeline.units import with_unit
 
 #: Share of the height the sheets take, room between two, px; how far a hand drags before a piece follows, px.
 _TALL, _APART, _SLACK = 0.64, 14, 4
-#: Where the eye stands that sees where a piece sits, rad; how wide the insets of folds are, px.
-_EYE, _INSET = (0.7, 0.5), 96
+#: How wide the insets of folds are, px.
+_INSET = 96
 
 
 class TemplatesSheet(Sheet):
@@ -43,12 +41,16 @@ class TemplatesSheet(Sheet):
         self.strip = ExportStrip(self)
         self.laying = self.strip.laying
         self.laying.changed.connect(self._anew)
-        self.laying.moved.connect(lambda: self.update(0, 0, self.width(), 34))
+        self.laying.moved.connect(self._tell)
         self._chosen = ""
         self._frames: list[tuple[QRectF, float, int]] = []
         self._held: tuple[Laid, int, QPointF] | None = None
         self._moved = QPointF()
-        self._skins: tuple[Design, list[Skin]] | None = None
+        self.where = WhereItSits(store)
+
+    def _tell(self) -> None:
+        """Tell how far it has come."""
+        self.update(0, 0, self.width(), 34)
 
     def _anew(self) -> None:
         """Follow pieces that lie otherwise: what can be done with them is other too."""
@@ -185,7 +187,7 @@ class TemplatesSheet(Sheet):
             top, tall = low + 20, self.height() - TALL - low - 30
             self._draw_piece(p, shown[0].pattern, shown[1], QRectF(PAD, top, wide, tall))
             left, room = 2 * PAD + wide, self.width() - 3 * PAD - wide
-            self._draw_seat(p, shown[0].pattern, QRectF(left, top, 0.40 * room, tall))
+            self.where.draw(p, shown[0].pattern, QRectF(left, top, 0.40 * room, tall))
             self._draw_list(p, QRectF(left + 0.40 * room + PAD, top, 0.60 * room - PAD, tall))
 
     def _draw_sheets(self, p: QPainter, sheets: tuple[UsedSheet, ...]) -> None:
@@ -281,39 +283,13 @@ class TemplatesSheet(Sheet):
             square = not any(s.id == pattern.of for s in self.store.design.surfaces)
             draw_fold(p, kind, pattern, inset, self.store.units, square=square)
 
-    def _draw_seat(self, p: QPainter, pattern: Pattern, area: QRectF) -> None:
-        """Draw where a piece sits in the aircraft."""
-        inks, design = theme.inks, self.store.design
-        heading(p, area.left(), area.top(), area.width(), "Where it sits", strong=False)
-        if self._skins is None or self._skins[0] is not design:
-            self._skins = design, skins_of(design)
-        skins = self._skins[1]
-        room = area.adjusted(4, 14, -4, -18)
-        if not skins or room.height() < 20:
-            return
-        flat = np.concatenate([seen(skin.corners, *_EYE) for skin in skins])
-        low, high = flat.min(axis=0), flat.max(axis=0)
-        off, size = 0.5 * (low + high), np.maximum(high - low, 1e-9)
-        scale = float(min(room.width() / size[0], room.height() / size[1]))
-        paint_faces(p, view(skins, *_EYE), room, off, scale)
-        places = pattern.placed(pattern.outline)
-        if places is None:
-            write(p, area.left(), area.bottom() - 4, "an aid: no part of it", LABEL, inks.soft)
-            return
-        spots = (seen(places, *_EYE) - off) * scale + (room.center().x(), room.center().y())
-        path = QPainterPath()
-        path.addPolygon(QPolygonF([QPointF(x, y) for x, y in spots.tolist()]))
-        path.closeSubpath()
-        wash = QColor(inks.live)
-        wash.setAlpha(110)
-        outline(p, path, inks.live, 1.6, wash)
-
     def _draw_list(self, p: QPainter, area: QRectF) -> None:
         """List the sheets: what lies on each, what of it is used, the offcut that is left; and what it all costs."""
         inks, found = theme.inks, self.found
         assert found is not None
         unit = self.store.units["length"].symbol
-        heading(p, area.left(), area.top(), area.width(), "Sheets", f"used, offcut {unit}", strong=False)
+        aside = f"used, offcut {unit}" if area.width() > 170 else f"offcut {unit}"
+        heading(p, area.left(), area.top(), area.width(), "Sheets", aside, strong=False)
         y = area.top() + 24
         for k, sheet in enumerate(found.sheets):
             if y > area.bottom() - 40:
@@ -322,7 +298,8 @@ class TemplatesSheet(Sheet):
                 break
             write(p, area.left(), y, f"{k + 1}", LABEL, inks.soft)
             size = f"{self.length(sheet.stock.width)} × {self.length(sheet.stock.length)}"
-            write(p, area.left() + 16, y, fit(size, area.width() - 110, VALUE), VALUE)
+            # A narrow list leaves the size to the margin.
+            write(p, area.left() + 16, y, mostly(size, area.width() - 110), VALUE)
             share = with_unit(sheet.share, "fraction", self.store.units, 0)
             write(p, area.right() - 48, y, share, VALUE, inks.ink, align="right")
             left = max(sheet.stock.length - sheet.reach, 0.0)

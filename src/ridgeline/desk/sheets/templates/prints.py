@@ -6,7 +6,7 @@ import math
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPixmap
 
 from ridgeline.desk.dimensions import Dimension, Selection
@@ -23,8 +23,10 @@ from ridgeline.units import with_unit
 #: How many parts stand abreast, and how tall their row is, px; where the eye stands, rad; a row of the list, px;
 #: a long triangle is cut to this share of a part for its picture, so that what lies behind is drawn behind.
 _ABREAST, _CELL, _EYE, _ROW, _FINE = 8, 96, (0.62, 0.5), 18, 0.12
-#: A list narrower than this names no material, px.
-_NARROW = 430
+#: A list narrower than this names no material, px; rows of parts take this share of the sheet, none taller, px.
+_NARROW, _CELLS, _MOST_CELL = 430, 0.40, 150
+#: A part that takes less of its bed than this is drawn large, its bed small beside it; how large that is, px.
+_SMALL, _BED = 0.4, 84
 
 
 class TemplatesPrintsSheet(Sheet):
@@ -36,11 +38,15 @@ class TemplatesPrintsSheet(Sheet):
         super().__init__(*arguments)
         self.strip = ExportStrip(self)
         self.laying = self.strip.laying
-        self.laying.changed.connect(self.update)
+        self.laying.changed.connect(self.anew)
         self._chosen = ""
         self._from = 0
         self._cells: list[tuple[QRectF, Print]] = []
         self._pictures: dict[tuple[Any, ...], QPixmap] = {}
+
+    def anew(self) -> None:
+        """Show what is known by now."""
+        self.update()
 
     # -- what is shown ------------------------------------------------------------------------------------------------
 
@@ -94,6 +100,11 @@ class TemplatesPrintsSheet(Sheet):
         room = self.height() - TALL - 260
         return max(min(math.ceil(len(self.parts) / _ABREAST), int(room // _CELL)), 1)
 
+    @property
+    def _cell(self) -> float:
+        """How tall a row of parts is, px: taller where there are few."""
+        return max(min(_MOST_CELL, _CELLS * (self.height() - TALL) / self._rows), _CELL)
+
     def draw(self, p: QPainter) -> None:
         self.strip.draw(p)
         self._cells = []
@@ -102,15 +113,15 @@ class TemplatesPrintsSheet(Sheet):
             words = "A printed surface or body, a motor or a control makes parts to print."
             write(p, PAD, 72, fit(words, self.width() - 2 * PAD), VALUE, theme.inks.soft)
             return
-        wide = (self.width() - 2 * PAD) / _ABREAST
+        wide, tall = (self.width() - 2 * PAD) / _ABREAST, self._cell
         fits = _ABREAST * self._rows
         # A page of parts that holds the chosen one.
         self._from = parts.index(shown) // fits * fits
         for k, part in enumerate(parts[self._from : self._from + fits]):
-            cell = QRectF(PAD + (k % _ABREAST) * wide, 38 + (k // _ABREAST) * _CELL, wide - 4, _CELL - 4)
+            cell = QRectF(PAD + (k % _ABREAST) * wide, 38 + (k // _ABREAST) * tall, wide - 4, tall - 4)
             self._cells.append((cell, part))
             self._draw_cell(p, part, cell, chosen=part is shown)
-        top = 38 + self._rows * _CELL + 18
+        top = 38 + self._rows * tall + 18
         tall = self.height() - TALL - top - 6
         left = 0.32 * (self.width() - 3 * PAD)
         self._draw_part(p, shown, QRectF(PAD, top, left, tall))
@@ -167,21 +178,38 @@ class TemplatesPrintsSheet(Sheet):
         room = QRectF(area.left() + 6, area.top() + 18, area.width() - 12, y - area.top() - 36)
         if room.height() < 30:
             return
-        # The bed it stands on, to the part's scale.
-        printer = self.store.design.printer
+        small = float(size[:2].max()) < _SMALL * 1000 * min(self.store.design.printer.width,
+                                                            self.store.design.printer.depth)  # fmt: skip
+        if small:
+            inset = QRectF(room.right() - _BED, room.top(), _BED, 0.6 * _BED)
+            self._draw_on_bed(p, part, inset)
+            # Under its bed, as large as the room takes.
+            self._put(p, part, room.adjusted(6, 0.6 * _BED + 8, -6, 0))
+        else:
+            self._draw_on_bed(p, part, room)
+
+    def _put(self, p: QPainter, part: Print, room: QRectF) -> None:
+        """Draw a part as large as a room takes, in its middle."""
+        if room.height() > 4 and room.width() > 4:
+            p.drawPixmap(room.topLeft(), self._picture(part, room.width(), room.height()))
+
+    def _draw_on_bed(self, p: QPainter, part: Print, room: QRectF) -> None:
+        """Draw the bed, and a part in the middle of it, to one scale."""
+        inks, printer = theme.inks, self.store.design.printer
+        low, high = bounds_of(part.body)
         bed = 1000 * np.array([(0, 0, 0), (printer.width, 0, 0), (printer.width, printer.depth, 0),
                                (0, printer.depth, 0)])  # fmt: skip
         bed = bed + np.append(0.5 * (low + high)[:2] - 0.5 * bed[2, :2], 0.0)
-        corners = np.array([(x, y_, z) for x in (low[0], high[0]) for y_ in (low[1], high[1]) for z in (0, high[2])])
+        corners = np.array([(x, y, z) for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (0, high[2])])
         flat = np.concatenate([seen(bed, *_EYE), seen(corners, *_EYE)])
         least, most = flat.min(axis=0), flat.max(axis=0)
         scale = float(min(room.width() / (most - least)[0], room.height() / (most - least)[1]))
-        spots = (seen(bed, *_EYE) - 0.5 * (least + most)) * scale + (room.center().x(), room.center().y())
+        middle = np.array([room.center().x(), room.center().y()])
+        spots = (seen(bed, *_EYE) - 0.5 * (least + most)) * scale + middle
         outline(p, path_of([(float(a), float(b)) for a, b in spots]), inks.hair, 1.0, inks.ruler)
-        mine = (seen(corners, *_EYE) - 0.5 * (least + most)) * scale + (room.center().x(), room.center().y())
+        mine = (seen(corners, *_EYE) - 0.5 * (least + most)) * scale + middle
         a, b = mine.min(axis=0), mine.max(axis=0)
-        picture = self._picture(part, float(b[0] - a[0]) + 2, float(b[1] - a[1]) + 2)
-        p.drawPixmap(QPointF(float(a[0]) - 1, float(a[1]) - 1), picture)
+        self._put(p, part, QRectF(float(a[0]) - 1, float(a[1]) - 1, float(b[0] - a[0]) + 2, float(b[1] - a[1]) + 2))
 
     def _draw_list(self, p: QPainter, area: QRectF) -> None:
         """List the parts: of what, how many, walls, infill, mass and hours."""

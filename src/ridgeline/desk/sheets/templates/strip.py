@@ -9,7 +9,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from ridgeline.desk.paint import fit, line, pen, write
+from ridgeline.desk.paint import fit, line, pen, width_of, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.templates.laying import Laying, laying_of
 from ridgeline.desk.theme import LABEL, theme
@@ -41,6 +41,11 @@ class ExportCell(DrawnButton):
         self.setText(words)
         self.setAccessibleName(f"write {words}")
         self.setToolTip(f"Write {words} into a folder")
+        laying.changed.connect(self.anew)
+
+    def anew(self) -> None:
+        """Show what is known by now."""
+        self.update()
 
     @property
     def told(self) -> str:
@@ -60,7 +65,8 @@ class ExportCell(DrawnButton):
         room = self.width() - 14
         write(p, 10, 18, fit(self.text(), room, LABEL, True), LABEL, ink, bold=True)
         write(p, 10, 34, fit(self._use, room, LABEL), LABEL, inks.soft)
-        write(p, 10, 50, fit(self.told, room, LABEL), LABEL, inks.soft if known in (None, (0, 0)) else inks.live)
+        told = self.told if width_of(self.told, LABEL) <= room else self.told.partition(" in ")[0]
+        write(p, 10, 50, fit(told, room, LABEL), LABEL, inks.soft if known in (None, (0, 0)) else inks.live)
         p.end()
 
 
@@ -75,11 +81,7 @@ class ExportStrip:
             cell = ExportCell(sheet, self.laying, kind, words, use)
             cell.clicked.connect(lambda _=False, k=kind: self.ask_folder(k))
             self.cells.append(cell)
-        self.laying.changed.connect(self._update)
-
-    def _update(self) -> None:
-        for cell in self.cells:
-            cell.update()
+        self.laying.watched(sheet)
 
     def arrange(self) -> None:
         """Place the cells along the lower edge."""
