@@ -19,8 +19,9 @@ from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.templates.fittings import MountPlan, circle_of, horns_of, mounts_of
+from ridgeline.engine.templates.openings import hatch_of
 from ridgeline.engine.templates.printed_frame import Frame
-from ridgeline.engine.templates.printed_hulls import hatch_of, outside_of, power_of, shell_of
+from ridgeline.engine.templates.printed_hulls import outside_of, power_of, shell_of
 from ridgeline.engine.templates.printed_panels import DOWEL_DEEP, panels_of
 from ridgeline.engine.templates.prints import deposit_hours, prints_of
 from ridgeline.engine.templates.small_parts import PAD, PLATE, mount_body, small_parts_of

@@ -60,7 +60,7 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     export.add_argument("--what", dest="kind", default="", help="pdf, tiles, dxf, svg, stl, 3mf, lists or summary")
     export.add_argument("--out", default="", metavar="DIR", help="templates: the folder they are written into")
     export.add_argument("--sheet", action="append", default=[], metavar="508x762", help="templates: a sheet, mm")
-    export.add_argument("--paper", default="a4", help="templates: a4, letter or a3, of tiles")
+    export.add_argument("--paper", default="a4", help="templates: a4, letter or a3 of tiles; roll of a pdf")
     export.add_argument("--kerf", default="", metavar="MM", help="templates: what the tool takes away")
     export.add_argument("--tight", action="store_true", help="templates: pack the sheets tighter first, for a minute")
     export.add_argument("--force", action="store_true", help="templates: write over files that are there")

@@ -70,6 +70,40 @@ def full_pdf(found: Nested, kerf: float = 0.0, name: str = "") -> bytes:
     return out.getvalue()
 
 
+def roll_pdf(found: Nested, kerf: float = 0.0, name: str = "") -> bytes:
+    """Return a document of one page for a plotter's roll: every sheet at its size, one behind the other.
+
+    Parameters
+    ----------
+    found : Nested
+    kerf : float
+        The tool's, m.
+    name : str
+        Of the design.
+
+    Returns
+    -------
+    bytes
+    """
+    out = io.BytesIO()
+    canvas = Canvas(out, pageCompression=1, invariant=1)
+    canvas.setTitle(name)
+    wide = max(1000 * sheet.stock.width for sheet in found.sheets) + 2 * _ROUND
+    tall = math.fsum(1000 * sheet.stock.length + 2 * _ROUND for sheet in found.sheets)
+    canvas.setPageSize((wide * mm, tall * mm))
+    low = 0.0
+    for k, sheet in enumerate(found.sheets):
+        long = 1000 * sheet.stock.length
+        _sheet(canvas, sheet, kerf, _ROUND, low + _ROUND)
+        _words(canvas, _ROUND, low + long + _ROUND + 4, f"{name}, sheet {k + 1} of {len(found.sheets)}", 4.0)
+        if k == 0:
+            _bar(canvas, _ROUND, 5.0)
+        low += long + 2 * _ROUND
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
 def tiles_of(found: Nested, paper: PaperName) -> Iterator[Tile]:
     """Yield the tiles that anything lies on, sheet by sheet, row by row from below.
 

@@ -5,21 +5,23 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
-from typing import NamedTuple
+from typing import Literal, NamedTuple, cast
 
 from ridgeline.design.cutting import Cutting, SheetStock
 from ridgeline.design.document import Design
 from ridgeline.engine.report import Report
 from ridgeline.engine.templates.nesting import Nested
 from ridgeline.engine.templates.prints import prints_of
+from ridgeline.engine.templates.underside import decals_of
 from ridgeline.engine.templates.whole import laid_out, packed
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import write_atomically
+from ridgeline.files.decal_svg import decal_svg
 from ridgeline.files.list_files import lists_of
 from ridgeline.files.names import safe_name
 from ridgeline.files.own_bin import parts_on_hand
 from ridgeline.files.sheet_dxf import sheet_dxf
-from ridgeline.files.sheet_pdf import PAPERS, PaperName, full_pdf, tiled_pdf
+from ridgeline.files.sheet_pdf import PAPERS, PaperName, full_pdf, roll_pdf, tiled_pdf
 from ridgeline.files.sheet_svg import sheet_svg
 from ridgeline.files.solid_files import stl_of, three_mf_of
 from ridgeline.files.summary_pdf import summary_pdf
@@ -28,6 +30,8 @@ from ridgeline.typed import short
 #: Sheets as they are typed, ``508x762``, mm; what a kerf may be, mm.
 _SHEET = re.compile(r"(\d+(?:\.\d+)?)\s*[x×]\s*(\d+(?:\.\d+)?)")
 _MOST_KERF = 5.0
+#: The paper that takes every sheet on one page.
+ROLL: Literal["roll"] = "roll"
 
 
 class Wanted(NamedTuple):
@@ -35,7 +39,7 @@ class Wanted(NamedTuple):
 
     found: Nested
     kerf: float
-    paper: PaperName
+    paper: PaperName | Literal["roll"]
     design: Design
     report: Report
 
@@ -58,10 +62,13 @@ def _sheets(suffix: str, text: Callable[[Wanted, int], str]) -> Callable[[Wanted
 
 
 def _full(wanted: Wanted) -> Iterator[File]:
-    yield safe_name(f"{wanted.name} sheets", ".pdf"), full_pdf(wanted.found, wanted.kerf, wanted.name)
+    written = roll_pdf if wanted.paper == ROLL else full_pdf
+    yield safe_name(f"{wanted.name} sheets", ".pdf"), written(wanted.found, wanted.kerf, wanted.name)
 
 
 def _tiles(wanted: Wanted) -> Iterator[File]:
+    if wanted.paper == ROLL:
+        raise DesignError("--paper", f"{ROLL} for tiles", "one of " + ", ".join(PAPERS) + f", or pdf on a {ROLL}")
     name = safe_name(f"{wanted.name} tiles {wanted.paper}", ".pdf")
     yield name, tiled_pdf(wanted.found, wanted.paper, wanted.kerf, wanted.name)
 
@@ -86,12 +93,22 @@ def _three_mf(wanted: Wanted) -> Iterator[File]:
         yield safe_name(f"{wanted.name} parts", ".3mf"), three_mf_of(parts)
 
 
+_sheet_svgs = _sheets(".svg", lambda wanted, k: sheet_svg(wanted.found.sheets[k], wanted.kerf, wanted.name))
+
+
+def _svg(wanted: Wanted) -> Iterator[File]:
+    yield from _sheet_svgs(wanted)
+    decals = decals_of(wanted.design)
+    if decals:
+        yield safe_name(f"{wanted.name} underside", ".svg"), decal_svg(decals, wanted.name).encode("utf-8")
+
+
 #: What can be written, by its word on the command line.
 KINDS: dict[str, Callable[[Wanted], Iterator[File]]] = {
     "pdf": _full,
     "tiles": _tiles,
     "dxf": _sheets(".dxf", lambda wanted, k: sheet_dxf(wanted.found.sheets[k], wanted.kerf)),
-    "svg": _sheets(".svg", lambda wanted, k: sheet_svg(wanted.found.sheets[k], wanted.kerf, wanted.name)),
+    "svg": _svg,
     "stl": _stl,
     "3mf": _three_mf,
     "lists": _lists,
@@ -167,6 +184,12 @@ def write_files(files: Sequence[File], folder: Path, *, force: bool = False) -> 
     return places
 
 
+def _paper(name: str) -> PaperName | Literal["roll"]:
+    if name not in PAPERS and name != ROLL:
+        raise DesignError("--paper", f"“{short(name)}”", "one of " + ", ".join((*PAPERS, ROLL)))
+    return cast("PaperName | Literal['roll']", name)
+
+
 def read_sheet(text: str) -> SheetStock:
     """Return a sheet as it is typed, across and along its grain in millimetres.
 
@@ -235,7 +258,7 @@ def write_templates(
     cutting : Cutting, optional
         In place of the design's.
     paper : str
-        A key of `PAPERS`.
+        A key of `PAPERS` for tiles, or a roll that takes every sheet on one page.
     force : bool
         Write over files that are there.
     tight : bool
@@ -253,9 +276,8 @@ def write_templates(
     """
     if what not in KINDS:
         raise DesignError("--what", f"“{short(what)}”", "one of " + ", ".join(KINDS))
-    if paper not in PAPERS:
-        raise DesignError("--paper", f"“{short(paper)}”", "one of " + ", ".join(PAPERS))
+    sort = _paper(paper)
     cutting = cutting or design.cutting
     lay = packed if tight else laid_out
     found = lay(design, cutting, report) if what in (*_OF_SHEETS, *_OF_ANY) else Nested((), ())
-    return write_files(files_of(Wanted(found, cutting.kerf, paper, design, report), what), folder, force=force)
+    return write_files(files_of(Wanted(found, cutting.kerf, sort, design, report), what), folder, force=force)

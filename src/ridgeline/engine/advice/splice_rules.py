@@ -27,7 +27,7 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
     cut = [piece for piece in pieces if piece.parts]
     if not cut:
         return
-    mass = math.fsum(piece.total for piece in pieces if piece.lines and not piece.parts and _is_splice(piece, cut))
+    mass = math.fsum(piece.total for piece in pieces if piece.face == "splice")
     rows = report.results.splices
     worst = rows[0] if rows else None
     ways = tuple(_larger(design, cut))
@@ -55,10 +55,6 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
         ways,
         ("structure.splice_share",),
     )  # fmt: skip
-
-
-def _is_splice(piece: Piece, cut: list[Piece]) -> bool:
-    return piece.flat and piece.face == "none" and any(piece.name.startswith(f"{one.name}, splice") for one in cut)
 
 
 def _larger(design: Design, cut: list[Piece]) -> Iterator[Remedy]:

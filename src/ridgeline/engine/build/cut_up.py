@@ -116,7 +116,7 @@ def _splice(piece: Piece, shape: Polygon, line: Array, number: int) -> Piece:
     mass = piece.mass * shape.area / max(piece.area, 1e-12)
     return replace(
         piece, name=f"{piece.name}, splice {number + 1}", mass=mass, outline=rings[0], area=float(shape.area),
-        openings=tuple(rings[1:]), lines=(Line("mark", line),), holes=(), face="none", parts=(),
+        openings=tuple(rings[1:]), lines=(Line("mark", line),), holes=(), face="splice", parts=(),
         lies=piece.lies_at(np.asarray(shape.centroid.coords)[0]),
     )  # fmt: skip
 

@@ -110,7 +110,7 @@ def _sides(hull: Hull, less: float) -> Iterator[Piece]:
     up = np.column_stack([hull.z - half, hull.z + half])
     turned = {"origin": np.array([hull.x[0], hull.body.y + across[0, 0], 0.0]), "axes": np.eye(3)[[0, 2]]}
     lies = _off_middle(hull, hull.lies(across, up))
-    yield _cut(hull, "Side", _strip(run, hull.z - half, hull.z + half), lies, paired=True, **turned)
+    yield _cut(hull, "Side", _strip(run, hull.z - half, hull.z + half), lies, paired=True, face="side", **turned)
     yield from _doubled(hull, run, half, across, turned)
 
 
@@ -145,7 +145,8 @@ def _lid(hull: Hull, name: str, sign: float) -> Piece:
     half = 0.5 * hull.width
     lies = hull.lies(np.column_stack([-half, half]), np.repeat(edge[:, None], 2, axis=1))
     origin = np.array([hull.x[0], hull.body.y, float(edge[0])])
-    return _cut(hull, name, _strip(_run(hull.x, edge), -half, half), lies, paired=False, origin=origin)
+    face = "top" if sign > 0 else "bottom"
+    return _cut(hull, name, _strip(_run(hull.x, edge), -half, half), lies, paired=False, origin=origin, face=face)
 
 
 def _box(hull: Hull) -> Iterator[Piece]:
@@ -171,7 +172,7 @@ def _formers(hull: Hull) -> Iterator[Piece]:
         spread = Spread(np.array([x, hull.body.y, z]), np.array([sheet, w, h]))
         yield _cut(
             hull, f"Former {k + 1}", outline, known(spread), paired=False,
-            origin=np.array([x, hull.body.y, 0.0]), axes=np.eye(3)[[1, 2]],
+            origin=np.array([x, hull.body.y, 0.0]), axes=np.eye(3)[[1, 2]], face="former",
         )  # fmt: skip
 
 
@@ -195,9 +196,8 @@ def _profile(hull: Hull) -> Iterator[Piece]:
     up = np.column_stack([hull.z - half, hull.z + half])
     turned = {"origin": np.array([hull.x[0], hull.body.y, 0.0]), "axes": np.eye(3)[[0, 2]]}
     run = hull.x - hull.x[0]
-    yield _cut(
-        hull, "Profile", _strip(run, hull.z - half, hull.z + half), hull.lies(middle, up), paired=False, **turned
-    )
+    outline = _strip(run, hull.z - half, hull.z + half)
+    yield _cut(hull, "Profile", outline, hull.lies(middle, up), paired=False, face="side", **turned)
     yield from _doubled(hull, run, half, middle + hull.built.sheet, turned)
 
 

@@ -16,8 +16,9 @@ from ridgeline.design.construction import Board, Printing
 
 Array = NDArray[np.float64]
 LineKind = Literal["score", "hinge", "cut", "mark"]
-#: Which side of a surface a piece makes: all of it, one side, or none.
-Face = Literal["plate", "lower", "upper", "none"]
+#: Which side of a surface or a body a piece makes: all of a panel, one side of it; a body's side, top, bottom, or a
+#: former across it; a splice over a cut; or none.
+Face = Literal["plate", "lower", "upper", "side", "top", "bottom", "former", "splice", "none"]
 NOTHING: Array = np.zeros((0, 2))
 #: What is left of faced board's mass with one and with both papers peeled (handbook of the trade §5).
 PEELED = (1.0, 0.78, 0.55)
@@ -53,8 +54,8 @@ class Piece:
     ``of`` is the part it belongs to, ``group`` the item of the weight table it counts in. ``outline`` (n, 2) m runs
     round what is cut from sheet, empty for stock, beads and solids; ``area`` m² is net of ``holes`` (x, y, diameter),
     ``length`` m that of stock and beads; ``flat`` tells that it is cut from sheet along its outline, ``face`` which
-    side of a surface it makes; ``openings`` are outlines cut out of it, (m, 2) m, ``parts`` those it is cut up into
-    where no sheet takes it whole. ``mass`` kg is of one. ``count`` like pieces lie on one side; ``mirrored``
+    side of a surface or body it makes; ``openings`` are outlines cut out of it, (m, 2) m, ``parts`` those it is cut
+    up into where no sheet takes it whole. ``mass`` kg is of one. ``count`` like pieces lie on one side; ``mirrored``
     ones on the other side too. ``origin`` (3,) and ``axes`` (2, 3) place the plane of the outline in aircraft axes.
     """
 

@@ -88,7 +88,7 @@ def _rows(
         deep = relative_sizes(surface)[0]
         for piece in pieces_of_surface(surface, seated.get(surface.id, ()), rooms):
             ends = sorted({round(float(outline[:, 0].max()), 6) for outline in piece.parts})
-            for cut in ends[:-1] if len(piece.outline) and piece.face != "none" else ():
+            for cut in ends[:-1] if piece.face not in ("splice", "none") else ():
                 out = float(np.interp(cut, s, y))
                 chord = float(np.interp(out, half.y, half.chord))
                 skins = float(np.interp(out, half.y, half.skins.bending / np.maximum(half.bending, 1e-12)))

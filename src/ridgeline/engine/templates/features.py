@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
+from shapely import Polygon
 
 from ridgeline.design.airframe import Body, ControlSurface, Surface
 from ridgeline.design.document import Design
@@ -16,6 +17,7 @@ from ridgeline.engine.build.pieces import Line, Piece
 from ridgeline.engine.build.seats import servo_case, servo_mass
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.geometry.section_outline import split
+from ridgeline.engine.templates.openings import air_in, former_openings, hatch_lines, hatch_over_pack, seats_in
 
 Array = NDArray[np.float64]
 #: A servo's opening is larger than its case by this all round, m; arms of a mark, m; letters, m (chosen).
@@ -24,14 +26,17 @@ Words = tuple[str, float, float, float]
 
 
 class Features(NamedTuple):
-    """Openings, lines and words (text, x, y, size) on a piece, in its plane, m."""
+    """Openings, lines and words (text, x, y, size) on a piece, in its plane, m; ``seats`` are cut out, edges or not."""
 
     openings: tuple[Array, ...] = ()
     lines: tuple[Line, ...] = ()
     labels: tuple[Words, ...] = ()
+    seats: tuple[Polygon, ...] = ()
 
 
-def features_of(design: Design, piece: Piece, part: Surface | Body, balance: float | None) -> Features:
+def features_of(
+    design: Design, piece: Piece, part: Surface | Body, balance: float | None, inlet: float | None = None
+) -> Features:
     """Return what is on a piece of a surface that lies along its lower side or is all of it.
 
     Parameters
@@ -41,12 +46,16 @@ def features_of(design: Design, piece: Piece, part: Surface | Body, balance: flo
     part : Surface or Body
     balance : float or None
         Balance point behind the datum, m.
+    inlet : float, optional
+        Air that cools the power train comes in through so much, m².
 
     Returns
     -------
     Features
     """
-    if not isinstance(part, Surface) or piece.face not in ("plate", "lower"):
+    if isinstance(part, Body):
+        return _of_body(design, piece, part, inlet)
+    if piece.face not in ("plate", "lower"):
         return Features()
     spread = _Spread(part, piece)
     openings, words = [], []
@@ -62,6 +71,25 @@ def features_of(design: Design, piece: Piece, part: Surface | Body, balance: flo
             words.append(word)
     words += _bevels(part, piece)
     return Features(tuple(openings), tuple(lines), tuple(words))
+
+
+def _of_body(design: Design, piece: Piece, body: Body, inlet: float | None) -> Features:
+    """Return what is on a piece of a body: openings of formers, hatch in its top, seats in its sides, air below."""
+    if piece.face == "bottom" and inlet is not None and hatch_over_pack(design, body) is not None:
+        own = 0.0 if design.power is None else design.power.cooling_inlet
+        air = tuple(air_in(body, max(inlet, own)))
+        words = tuple((name, float(hole[:, 0].mean()), float(hole[:, 1].max()) + _LETTERS, 0.6 * _LETTERS)
+                      for name, hole in air)  # fmt: skip
+        return Features(tuple(hole for _name, hole in air), (), words)
+    if piece.face == "former":
+        return Features(tuple(former_openings(design, body, piece)))
+    if piece.face == "side":
+        return Features(seats=tuple(seats_in(design, body, piece)))
+    hatch = hatch_lines(design, body) if piece.face == "top" else None
+    if hatch is None:
+        return Features()
+    (x, y), lines = hatch
+    return Features((), lines, (("hatch", float(x), float(y), _LETTERS),))
 
 
 class _Spread:

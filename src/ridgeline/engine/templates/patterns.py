@@ -25,8 +25,8 @@ Array = NDArray[np.float64]
 _ROUND = 128
 #: Letters on a piece, m: no taller than this, and no wider than so much of it.
 _LETTERS, _WIDE, _LETTER = 0.008, 0.8, 0.6
-#: A kerf less than this is none, m.
-_NO_KERF = 1e-7
+#: A kerf less than this is none, m; a piece that keeps less than this in one is not cut apart by a seat.
+_NO_KERF, _WHOLE = 1e-7, 0.98
 _HANDS = {1: "starboard", -1: "port", 0: ""}
 
 
@@ -107,7 +107,9 @@ class Pattern:
         return orient(self.polygon.buffer(0.5 * kerf, join_style="mitre", mitre_limit=3.0))
 
 
-def patterns_of(design: Design, balance: float | None = None) -> tuple[Pattern, ...]:
+def patterns_of(
+    design: Design, balance: float | None = None, inlet: float | None = None
+) -> tuple[Pattern, ...]:
     """Return the flat patterns of a design.
 
     Parameters
@@ -115,6 +117,8 @@ def patterns_of(design: Design, balance: float | None = None) -> tuple[Pattern, 
     design : Design
     balance : float, optional
         Balance point behind the datum, m, for its marks.
+    inlet : float, optional
+        Air that cools the power train comes in through so much, m².
 
     Returns
     -------
@@ -130,7 +134,7 @@ def patterns_of(design: Design, balance: float | None = None) -> tuple[Pattern, 
         if not piece.flat:
             continue
         number = counted[piece.of] = counted.get(piece.of, 0) + 1
-        found += _each(piece, part, number, features_of(design, piece, part, balance))
+        found += _each(piece, part, number, features_of(design, piece, part, balance, inlet))
     return tuple(found)
 
 
@@ -197,7 +201,7 @@ def _pattern(key: str, name: str, hand: int, piece: Piece, part: Surface | Body,
     lines = (*piece.lines, *features.lines)
     mirrored = tuple(Line(line.kind, line.points * np.array([flip, 1.0])) for line in lines)
     outline = turned(piece.outline)
-    return Pattern(
+    made = Pattern(
         key,
         name,
         piece.of,
@@ -213,6 +217,22 @@ def _pattern(key: str, name: str, hand: int, piece: Piece, part: Surface | Body,
         # To port the pattern is turned over, and the aircraft mirrored.
         piece.axes * (1.0, flip, 1.0) * np.array([[flip], [1.0]]),
     )
+    for seat in features.seats:
+        made = _less(made, Polygon(turned(np.asarray(seat.exterior.coords)[:-1])))
+    return made
+
+
+def _less(pattern: Pattern, seat: Polygon) -> Pattern:
+    """Return a pattern with a seat cut out of it, from its edge or from its midst; marked where it would fall apart."""
+    rest = pattern.polygon.difference(seat)
+    left = _largest(rest)
+    if left.area < _WHOLE * rest.area:
+        ring = np.asarray(seat.exterior.coords)
+        return replace(pattern, lines=(*pattern.lines, Line("mark", ring)))
+    outline = np.asarray(left.exterior.coords)[:-1]
+    openings = tuple(np.asarray(ring.coords)[:-1] for ring in left.interiors)
+    return replace(pattern, outline=outline, openings=openings, labels=(_name_on(outline, pattern.name),
+                                                                        *pattern.labels[1:]))  # fmt: skip
 
 
 def replace_label(label: tuple[str, float, float, float], flip: float) -> Label:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Sequence
-from typing import NamedTuple
 
 import numpy as np
 from manifold3d import Manifold
@@ -14,25 +13,18 @@ from scipy.special import gamma
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.cutting import Printer
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at, sections
+from ridgeline.engine.templates.openings import HATCH_WIDE, Hatch
 from ridgeline.engine.templates.printed_panels import Panel, on_its_rib
 from ridgeline.engine.templates.solids import NoSolid, box, largest, loft, outline_corners
 
 Array = NDArray[np.float64]
 #: Edges round a body; no section is smaller than this, mm; ends are so many walls thick, and at least this, mm.
 AROUND, LEAST, _ENDS, _END = 96, 2.0, 3.0, 1.2
-#: A hatch takes this share of the width; play all round it; a sleeve reaches so far either way of a cut, and is so
-#: thick, mm (chosen).
-HATCH_WIDE, PLAY, SLEEVE, SLEEVE_WALL = 0.7, 0.3, 8.0, 1.2
+#: Play all round a hatch; a sleeve reaches so far either way of a cut, and is so thick, mm (chosen).
+PLAY, SLEEVE, SLEEVE_WALL = 0.3, 8.0, 1.2
 #: Powers of a superellipse that are looked up, and what of its box each one fills.
 _POWERS = np.linspace(0.01, 1.0, 200)
 _FILLED = gamma(1 + _POWERS / 2) ** 2 / gamma(1 + _POWERS)
-
-
-class Hatch(NamedTuple):
-    """Where a body is opened from above, behind the datum, m."""
-
-    start: float
-    end: float
 
 
 def power_of(rounding: float) -> float:
@@ -112,36 +104,6 @@ def through(body: Body, surfaces: Iterable[Surface]) -> Iterator[Manifold]:
                 yield loft(turned if way * side > 0 else turned[:, ::-1])
             except NoSolid:
                 yield loft(turned[:, ::-1] if way * side > 0 else turned)
-
-
-def hatch_of(body: Body, surfaces: Sequence[Surface], needs: float, at: float) -> Hatch | None:
-    """Return where a body is opened for its pack: over it, and not under the wing.
-
-    Parameters
-    ----------
-    body : Body
-    surfaces : sequence of Surface
-    needs, at : float
-        How long the pack is and where its middle lies behind the datum, m.
-
-    Returns
-    -------
-    Hatch or None
-        None where no opening takes it.
-    """
-    x = [one.x for one in body.sections]
-    low, high = x[0] + 0.01, x[-1] - 0.01
-    middle = float(np.interp(at, x, [one.z for one in body.sections]))
-    for surface in surfaces:
-        root = surface.stations[0]
-        if surface.role in ("wing", "foreplane") and surface.mirrored and surface.z + root.z > middle:
-            front, back = surface.x + root.x, surface.x + root.x + root.chord
-            if at < 0.5 * (front + back):
-                high = min(high, front - 0.005)
-            else:
-                low = max(low, back + 0.005)
-    start, end = max(at - 0.5 * needs, low), min(at + 0.5 * needs, high)
-    return Hatch(start, end) if end - start > 0.03 else None
 
 
 def hulls_of(

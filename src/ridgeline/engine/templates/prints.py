@@ -14,7 +14,8 @@ from ridgeline.design.document import Design
 from ridgeline.design.shelf import Material, Shelf
 from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.report import Report
-from ridgeline.engine.templates.printed_hulls import hatch_of, hulls_of
+from ridgeline.engine.templates.openings import hatch_over_pack
+from ridgeline.engine.templates.printed_hulls import hulls_of
 from ridgeline.engine.templates.printed_panels import Panel, on_its_rib, panels_of
 from ridgeline.engine.templates.small_parts import small_parts_of
 
@@ -26,8 +27,7 @@ SMALL_WALLS, SMALL_INFILL, LINE = 4, 0.4, 0.00045
 #: A part at a motor, or left in a parked car, gets so warm, °C; what softens at less is told (handbook, second part
 #: §15.4: no PLA at a motor or in a parked car).
 AT_MOTOR, PARKED = 70.0, 60.0
-#: A hatch is so much longer than the pack that comes out of it, m; a pack whose length is not known is taken as this.
-_LIFTED, _PACK = 0.02, 0.09
+
 
 
 class Hours(NamedTuple):
@@ -140,13 +140,7 @@ def _panels(design: Design, part: Surface | Body) -> Sequence[Panel]:
         servos = [item for item in design.parts
                   if item.servo is not None and item.on is not None and item.on.to == part.id]  # fmt: skip
         return panels_of(part, servos, design.printer)
-    pack = next((item for item in design.parts if item.group == "battery" and item.x is not None), None)
-    hatch = None
-    x = [one.x for one in part.sections]
-    if pack is not None and x[0] <= pack.x <= x[-1] and part.kind != "boom":
-        told = 0.0 if design.power is None or design.power.pack is None else design.power.pack.length
-        hatch = hatch_of(part, design.surfaces, (told or _PACK) + _LIFTED, pack.x)
-    return hulls_of(part, design.surfaces, hatch, design.printer)
+    return hulls_of(part, design.surfaces, hatch_over_pack(design, part), design.printer)
 
 
 def _warm(softens: float | None, least: float) -> tuple[str, ...]:

@@ -6,6 +6,8 @@ from ridgeline.design.cutting import Cutting
 from ridgeline.design.document import Design
 from ridgeline.engine.report import Report
 from ridgeline.engine.templates.gauges import aids_of
+from ridgeline.engine.templates.hot_wire import core_templates_of
+from ridgeline.engine.templates.more_cuts import cowl_rings_of, trays_of
 from ridgeline.engine.templates.nesting import Cancelled, Nested, Progress, nested
 from ridgeline.engine.templates.packing import Packing
 from ridgeline.engine.templates.patterns import Pattern, patterns_of
@@ -27,8 +29,15 @@ def templates_of(design: Design, report: Report | None = None) -> tuple[Pattern,
     """
     if report is None:
         return (*patterns_of(design), *aids_of(design))
-    balance = report.value("balance.cg_x")
-    return (*patterns_of(design, balance), *aids_of(design), *small_cuts_of(design, report, design.cutting.slot_fit))
+    balance, inlet, fit = report.value("balance.cg_x"), report.value("power.cooling_inlet"), design.cutting.slot_fit
+    return (
+        *patterns_of(design, balance, inlet),
+        *aids_of(design),
+        *small_cuts_of(design, report, fit),
+        *trays_of(design, fit),
+        *cowl_rings_of(design),
+        *core_templates_of(design),
+    )
 
 
 def cut_from(design: Design, cutting: Cutting, report: Report | None = None) -> tuple[Pattern, ...]:
