@@ -74,12 +74,23 @@ def test_what_is_cut_is_what_is_weighed(designs, name):
     pieces = [piece for piece in pieces_of_design(design) if piece.flat]
     patterns = patterns_of(design)
     assert len(patterns) == sum(piece.pieces * max(len(piece.parts), 1) for piece in pieces)
-    openings = math.fsum(board_mass(boards[one.of], Polygon(hole).area) for one in patterns for hole in one.openings)
-    cut = math.fsum(board_mass(boards[one.of], one.area) for one in patterns)
+    bare = design.model_copy(update={"parts": (), "power": None})
+    surfaces = {one.id for one in design.surfaces}
     weighed = math.fsum(piece.total for piece in pieces)
-    # Openings for servos are cut out of what is weighed whole.
-    assert cut + openings == pytest.approx(weighed, rel=1e-3)
     assert math.fsum(one.mass for one in patterns) == pytest.approx(weighed)
+    # Openings for servos, wires, pack and hatch, and seats, are cut out of what is weighed whole.
+    openings = math.fsum(board_mass(boards[one.of], Polygon(hole).area) for one in patterns for hole in one.openings
+                         if one.of in surfaces)  # fmt: skip
+    cut = math.fsum(board_mass(boards[one.of], one.area) for one in patterns if one.of in surfaces)
+    assert cut + openings == pytest.approx(math.fsum(p.total for p in pieces if p.of in surfaces), rel=1e-3)
+    rest = math.fsum(board_mass(boards[one.of], one.area) for one in patterns if one.of not in surfaces)
+    assert 0.93 < rest / math.fsum(p.total for p in pieces if p.of not in surfaces) <= 1 + 1e-9
+    # Without them every piece is as large as it weighs.
+    for piece in pieces_of_design(bare):
+        if piece.flat and piece.mass:
+            area = Polygon(piece.outline, list(piece.openings)).area
+            holes = math.fsum(math.pi / 4 * d * d for _x, _y, d in piece.holes)
+            assert board_mass(boards[piece.of], area - holes) == pytest.approx(piece.mass, rel=1e-3)
 
 
 @pytest.mark.parametrize("name", BOARD)
@@ -487,7 +498,7 @@ def test_tiles_cover_every_piece_and_overlap(sheets, paper):
 
 
 @pytest.mark.parametrize(
-    ("what", "count"), [("pdf", 1), ("tiles", 1), ("dxf", 5), ("svg", 5), ("lists", 5), ("summary", 1)]
+    ("what", "count"), [("pdf", 1), ("tiles", 1), ("dxf", 5), ("svg", 6), ("lists", 5), ("summary", 1)]
 )
 def test_templates_are_written_into_a_folder_and_never_over_what_is_there(what, count, capsys, tmp_path):
     folder = tmp_path / "out" / "deep"

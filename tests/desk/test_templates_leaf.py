@@ -127,7 +127,7 @@ def test_files_are_written_into_a_folder_and_a_bad_one_is_refused(leaf, monkeypa
         press(cell)
     assert len(said) == 8 and not refused
     suffixes = sorted(path.suffix for path in (tmp_path / "out").iterdir())
-    assert suffixes == [".3mf", *[".csv"] * 5, *[".dxf"] * 5, *[".pdf"] * 3, *[".stl"] * 7, *[".svg"] * 5]
+    assert suffixes == [".3mf", *[".csv"] * 5, *[".dxf"] * 5, *[".pdf"] * 3, *[".stl"] * 7, *[".svg"] * 6]
     press(sheet.strip.cells[0])
     assert "is there already" in str(refused[-1])
     (tmp_path / "file").write_text("x", "utf-8")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
-from typing import Literal, NamedTuple, cast
+from typing import Literal, NamedTuple
 
 from ridgeline.design.cutting import Cutting, SheetStock
 from ridgeline.design.document import Design
@@ -187,7 +187,7 @@ def write_files(files: Sequence[File], folder: Path, *, force: bool = False) -> 
 def _paper(name: str) -> PaperName | Literal["roll"]:
     if name not in PAPERS and name != ROLL:
         raise DesignError("--paper", f"“{short(name)}”", "one of " + ", ".join((*PAPERS, ROLL)))
-    return cast("PaperName | Literal['roll']", name)
+    return name
 
 
 def read_sheet(text: str) -> SheetStock:

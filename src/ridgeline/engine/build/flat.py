@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Board, SurfaceBuild
 from ridgeline.design.hinges import hinge_share
+from ridgeline.engine.build.developed import Net, skin_net
 from ridgeline.engine.build.pieces import Face, Lies, Line, Piece, Spread, area_of, board_mass, spread_over
 from ridgeline.engine.build.seats import Seat
 from ridgeline.engine.geometry.placed import Placed, outline_over_chord, placed, placed_at
@@ -75,8 +76,10 @@ class Half:
         for seat in self.seats:
             y = [station.y for station in self.surface.stations]
             s, lead, chord = (float(np.interp(seat.out, y, row)) for row in (self.s, self.lead, self.chord))
-            along = seat.share if piece.face == "plate" else girth(self.sides[1], seat.share)
-            x, back, half = s, lead + along * chord, 0.5 * seat.size
+            half = 0.5 * seat.size
+            x, back = s, lead + seat.share * chord
+            if piece.face == "lower":
+                x, back = (float(value) for value in skin_net(self.surface, "lower").at([seat.out], [seat.share])[0])
             found.append(np.array([(x - half, back - half), (x + half, back - half), (x + half, back + half),
                                    (x - half, back + half)]))  # fmt: skip
         return found
@@ -204,8 +207,19 @@ def _plane_of(half: Half) -> tuple[Array, Array]:
     return ends.leading[0] - half.lead[0] * back, np.array([out / max(float(np.linalg.norm(out)), 1e-12), back])
 
 
-def hinge_lines(half: Half) -> tuple[Line, ...]:
-    """Return hinge lines, and the cuts at the ends of controls, on a sheet that reaches the trailing edge."""
+def hinge_lines(half: Half, net: Net | None = None) -> tuple[Line, ...]:
+    """Return hinge lines, and the cuts at the ends of controls, on a sheet that reaches the trailing edge.
+
+    Parameters
+    ----------
+    half : Half
+    net : Net, optional
+        The skin laid flat; the panel's own plane where left out.
+
+    Returns
+    -------
+    tuple of Line
+    """
     lines = []
     y = [station.y for station in half.surface.stations]
     for control in half.surface.controls:
@@ -215,6 +229,9 @@ def hinge_lines(half: Half) -> tuple[Line, ...]:
             [ends, lead + (1 - hinge_share(half.surface, control, [control.start, control.end])) * chord]
         )
         tail = np.column_stack([ends, lead + chord])
+        if net is not None:
+            share = 1 - hinge_share(half.surface, control, [control.start, control.end])
+            hinge, tail = (net.at([control.start, control.end], one) for one in (share, 1.0))
         lines.append(Line("hinge", hinge))
         lines += [Line("cut", np.array([hinge[k], tail[k]])) for k in (0, 1) if ends[k] > 1e-6]
     return tuple(lines)

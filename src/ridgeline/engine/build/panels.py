@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from functools import partial
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +15,7 @@ from ridgeline.design.airframe import Surface
 from ridgeline.design.construction import Spar
 from ridgeline.design.hinges import hinge_share
 from ridgeline.engine.build.cut_up import Rooms, spliced
+from ridgeline.engine.build.developed import developed, leading_of, opened, skin_net
 from ridgeline.engine.build.flat import (
     Half,
     cut_of_board,
@@ -22,11 +24,10 @@ from ridgeline.engine.build.flat import (
     hinge_lines,
     lies_between,
     skin_lies,
-    strip_between,
 )
 from ridgeline.engine.build.holes import holes_in
 from ridgeline.engine.build.joints import HINGE_LINEAR, HINGE_MATERIAL, INSTANT_GLUE, bead
-from ridgeline.engine.build.pieces import NOTHING, Face, Lies, Line, Piece, Spread, along, area_of, known, shell_mass
+from ridgeline.engine.build.pieces import NOTHING, Lies, Line, Piece, Spread, along, area_of, known, shell_mass
 from ridgeline.engine.build.seats import Seat
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
 from ridgeline.engine.kept import kept
@@ -35,7 +36,7 @@ Array = NDArray[np.float64]
 #: A leading edge straighter than this takes one fold, m.
 _STRAIGHT = 5e-4
 #: Which side of a surface: the lower, or the upper.
-_SIDES: tuple[Face, Face] = ("lower", "upper")
+_SIDES: tuple[Literal["lower"], Literal["upper"]] = ("lower", "upper")
 #: Ribs end where skins meet: this share of the chord is left to them.
 _RIB_FROM, _RIB_TO = 0.04, 0.96
 
@@ -96,9 +97,9 @@ def _stepped(half: Half) -> Iterator[Piece]:
 
 def _curved(half: Half) -> Iterator[Piece]:
     upper, lower = half.sides
-    arc = girth(upper)
-    outline = strip_between(half, half.lead, half.lead + arc * half.chord)
-    yield cut_of_board(half, "Curved sheet", outline, skin_lies(half, upper, 1.0), half.built.board, face="upper")
+    net = skin_net(half.surface, "upper")
+    yield cut_of_board(half, "Curved sheet", net.outline(), skin_lies(half, upper, 1.0), half.built.board,
+                       hinge_lines(half, net), face="upper")  # fmt: skip
     # Ribs fill the hollow under the sheet.
     under = np.vstack([lower[(lower[:, 0] > _RIB_FROM) & (lower[:, 0] < _RIB_TO)], [[_RIB_TO, 0.0], [_RIB_FROM, 0.0]]])
     yield from _ribs(half, under)
@@ -110,36 +111,27 @@ def _folded(half: Half) -> Iterator[Piece]:
     upper, lower = half.sides
     whole, over = (upper, lower) if built.form == "folded_under" else (lower, upper)
     names = ("Top", "Bottom") if built.form == "folded_under" else ("Bottom", "Top")
-    long, short = girth(whole), girth(over, built.reach)
     slope = (half.lead[-1] - half.lead[0]) / half.length
     straight = bool(np.all(np.abs(half.lead - half.lead[0] - slope * (half.s - half.s[0])) < _STRAIGHT))
-    back = half.lead + long * half.chord
+    face = _SIDES[whole is upper]
+    net = skin_net(half.surface, face)
     skins = (skin_lies(half, whole, 1.0), skin_lies(half, over, built.reach))
     if straight:
         # The second skin opens about the fold, which lies along the leading edge.
-        turn = 2 * math.atan(slope)
-        ahead = short * half.chord
-        opened = np.column_stack([half.s + ahead * math.sin(turn), half.lead - ahead * math.cos(turn)])
-        fold = np.column_stack([half.s[[0, -1]], half.lead[[0, -1]]])
-        outline = np.vstack([opened, fold[1:], np.column_stack([half.s[::-1], back[::-1]]), fold[:1]])
-        ends = Line("score", fold)
-        parts = np.array([long, short])
+        leading = leading_of(half.surface)
+        ahead = developed(half.surface, over, leading, built.reach, ahead=True)
+        outline = opened(net, ahead)
+        parts = np.array([area_of(net.outline()), area_of(ahead.outline())])
         lies = partial(_both, skins, parts / parts.sum())
-        lines = (ends, *hinge_lines(half))
-        yield cut_of_board(half, "Folded skin", outline, lies, built.board, lines, face=_SIDES[whole is upper])
+        lines = (Line("score", net.points[[0, -1], 0]), *hinge_lines(half, net))
+        yield cut_of_board(half, "Folded skin", outline, lies, built.board, lines, face=face)
     else:
         # No sheet folds about an edge that is not straight: two skins, taped at the nose.
-        yield cut_of_board(
-            half,
-            f"{names[0]} skin",
-            strip_between(half, half.lead, back),
-            skins[0],
-            built.board,
-            lines=hinge_lines(half),
-            face=_SIDES[whole is upper],
-        )
-        edge = strip_between(half, half.lead, half.lead + short * half.chord)
-        yield cut_of_board(half, f"{names[1]} skin", edge, skins[1], built.board, face=_SIDES[whole is lower])
+        lines = hinge_lines(half, net)
+        yield cut_of_board(half, f"{names[0]} skin", net.outline(), skins[0], built.board, lines=lines, face=face)
+        second = developed(half.surface, over, leading_of(half.surface), built.reach)
+        yield cut_of_board(half, f"{names[1]} skin", second.outline(), skins[1], built.board,
+                           face=_SIDES[whole is lower])  # fmt: skip
     yield from _strips(half)
 
 
@@ -155,9 +147,10 @@ def _both(each: tuple[Lies, Lies], share: Array) -> Spread:
 def _ribbed(half: Half) -> Iterator[Piece]:
     upper, lower = half.sides
     for name, side in (("Top skin", upper), ("Bottom skin", lower)):
-        outline = strip_between(half, half.lead, half.lead + girth(side) * half.chord)
         face = _SIDES[side is upper]
-        yield cut_of_board(half, name, outline, skin_lies(half, side, 1.0), half.built.board, face=face)
+        net = skin_net(half.surface, face)
+        lines = hinge_lines(half, net)
+        yield cut_of_board(half, name, net.outline(), skin_lies(half, side, 1.0), half.built.board, lines, face=face)
     sheet = half.surface.sheet / half.root
     x = np.linspace(_RIB_FROM, _RIB_TO, 24)
     top = np.interp(x, np.maximum.accumulate(upper[:, 0]), upper[:, 1]) - sheet

@@ -12,11 +12,9 @@ from shapely import Polygon
 
 from ridgeline.design.airframe import Body, ControlSurface, Surface
 from ridgeline.design.document import Design
-from ridgeline.engine.build.flat import girth
+from ridgeline.engine.build.developed import skin_net
 from ridgeline.engine.build.pieces import Line, Piece
 from ridgeline.engine.build.seats import servo_case, servo_mass
-from ridgeline.engine.geometry.placed import outline_over_chord
-from ridgeline.engine.geometry.section_outline import split
 from ridgeline.engine.templates.openings import air_in, former_openings, hatch_lines, hatch_over_pack, seats_in
 
 Array = NDArray[np.float64]
@@ -101,13 +99,15 @@ class _Spread:
         self.s = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(y), np.diff(z)))])
         self.lead = np.array([s.x for s in surface.stations])
         self.surface = surface
-        self.side = None if piece.face == "plate" else split(outline_over_chord(surface))[1]
+        self.net = None if piece.face == "plate" else skin_net(surface, "lower")
 
     def at(self, out: float, share: float) -> tuple[float, float]:
         """Return a place by its distance out and its share of the chord."""
         s, lead, chord = (float(np.interp(out, self.y, row)) for row in (self.s, self.lead, self.chord))
-        along = share if self.side is None else girth(self.side, share)
-        return s, lead + along * chord
+        if self.net is None:
+            return s, lead + share * chord
+        x, back = self.net.at([out], [share])[0]
+        return float(x), float(back)
 
     def share_of(self, out: float, x: float) -> float:
         """Return the share of the chord at which a place behind the datum lies there."""
