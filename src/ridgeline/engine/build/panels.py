@@ -27,7 +27,19 @@ from ridgeline.engine.build.flat import (
 )
 from ridgeline.engine.build.holes import holes_in
 from ridgeline.engine.build.joints import HINGE_LINEAR, HINGE_MATERIAL, INSTANT_GLUE, bead
-from ridgeline.engine.build.pieces import NOTHING, Lies, Line, Piece, Spread, along, area_of, known, shell_mass
+from ridgeline.engine.build.pieces import (
+    NOTHING,
+    Lies,
+    Line,
+    Piece,
+    Spread,
+    along,
+    area_of,
+    board_mass,
+    known,
+    shell_mass,
+)
+from ridgeline.engine.build.rib_slots import slotted
 from ridgeline.engine.build.seats import Seat
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
 from ridgeline.engine.kept import kept
@@ -39,6 +51,8 @@ _STRAIGHT = 5e-4
 _SIDES: tuple[Literal["lower"], Literal["upper"]] = ("lower", "upper")
 #: Ribs end where skins meet: this share of the chord is left to them.
 _RIB_FROM, _RIB_TO = 0.04, 0.96
+#: A hollow lower than this, of the chord, takes no rib.
+_HOLLOW = 1e-3
 
 
 @kept()
@@ -101,8 +115,10 @@ def _curved(half: Half) -> Iterator[Piece]:
     yield cut_of_board(half, "Curved sheet", net.outline(), skin_lies(half, upper, 1.0), half.built.board,
                        hinge_lines(half, net), face="upper")  # fmt: skip
     # Ribs fill the hollow under the sheet.
-    under = np.vstack([lower[(lower[:, 0] > _RIB_FROM) & (lower[:, 0] < _RIB_TO)], [[_RIB_TO, 0.0], [_RIB_FROM, 0.0]]])
-    yield from _ribs(half, under)
+    hollow = lower[(lower[:, 0] > _RIB_FROM) & (lower[:, 0] < _RIB_TO) & (lower[:, 1] > _HOLLOW)]
+    if len(hollow) > 1:
+        ends = hollow[[-1, 0]] * (1.0, 0.0)
+        yield from _ribs(half, np.vstack([hollow, ends]))
 
 
 def _folded(half: Half) -> Iterator[Piece]:
@@ -175,7 +191,12 @@ def _ribs(half: Half, shape: Array) -> Iterator[Piece]:
         centres = here.points([middle[0]], [middle[1]])[:, 0]
         size = np.array([float(np.ptp(shape[:, 0])) * chord, 0.0, float(np.ptp(shape[:, 1])) * chord])
         size[1] = float(np.ptp(centres[:, 1]))
-        piece = cut_of_board(half, "Rib", shape * chord, known(Spread(centres.mean(axis=0), size)), half.built.board)
+        outline, openings, lines = slotted(shape * chord, half.built, half.surface.sheet, chord)
+        lies = known(Spread(centres.mean(axis=0), size))
+        piece = cut_of_board(half, "Rib", outline, lies, half.built.board, lines)
+        gone = math.fsum(area_of(hole) for hole in openings)
+        net = piece.area - gone
+        piece = replace(piece, openings=openings, area=net, mass=board_mass(half.built.board, net))
         axes = np.array([[1.0, 0.0, 0.0], [0.0, -here.s, here.c]])
         yield _counted(piece, len(where), here.leading[0], axes)
 
