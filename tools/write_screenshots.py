@@ -36,7 +36,7 @@ def _matched(window: Any) -> None:
 
 
 def _laid(window: Any) -> None:
-    window.sheet.finish_now()
+    window.sheet.laying.weigh_now()
 
 
 def _stick(window: Any) -> None:
@@ -65,10 +65,8 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("shape_start", "shape.start", _gallery),
     ("weights", "weights", _nothing),
     ("balance", "balance", _nothing),
-    ("balance_levers", "balance.levers", _nothing),
     ("power", "power", _nothing),
     ("power_match", "power.match", _matched),
-    ("power_flight", "power.flight", _nothing),
     ("controls", "controls", _nothing),
     ("controls_radio", "controls.radio", _stick),
     ("controls_harness", "controls.harness", _nothing),
@@ -76,8 +74,12 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("structure_twist", "structure.twist", _nothing),
     ("structure_joints", "structure.joints", _pressed),
     ("templates", "templates", _laid),
+    ("templates_prints", "templates.prints", _laid),
+    ("templates_lists", "templates.lists", _laid),
     ("working", "power", _working),
 )
+#: Views of another sample: what is printed is of one that is.
+OF = {"templates_prints": "dunlin"}
 
 
 def main() -> None:
@@ -86,7 +88,7 @@ def main() -> None:
     for name, sheet, ready in VIEWS:
         if len(sys.argv) > 1 and name not in sys.argv[1:]:
             continue
-        window = Window(Store(load("demo:whimbrel"), keep=False), first=sheet)
+        window = Window(Store(load(f"demo:{OF.get(name, 'whimbrel')}"), keep=False), first=sheet)
         window.resize(1280, 800)
         window.show()
         app.processEvents()

@@ -103,7 +103,10 @@ def _cut(store: Store) -> str:
     from ridgeline.engine.build.whole import pieces_of_design
 
     many = sum(piece.pieces for piece in pieces_of_design(store.design) if piece.flat)
-    return "nothing of board" if not many else f"{many} pieces of board"
+    if many:
+        return f"{many} pieces of board"
+    parts: list[Any] = [*store.design.surfaces, *store.design.bodies]
+    return "printed, no board" if any(one.built and one.built.form == "printed" for one in parts) else "nothing to cut"
 
 
 STOPS: tuple[Stop, ...] = (

@@ -11,6 +11,8 @@ CAUTIONS: dict[str, str] = {
     "throttle off when the link is lost.",
     "structure": "Sized hobby parts with stated factors are no airworthiness approval. Mask for carbon dust and "
     "splinters; test a wing by its weight at the tips before it is thrown.",
+    "templates": "Cut away from the hand, with a fresh blade. Ventilate at hot wire, hot plastics, glue and paint, and "
+    "do not breathe their fumes; mask for foam and carbon dust, eyes covered at drill and saw.",
     "power": "Propeller off for all bench work; stand clear of its disc and wear eye protection. Charge lithium "
     "packs attended, on a base that cannot burn, and never use a puffed one.",
 }

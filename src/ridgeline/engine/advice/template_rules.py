@@ -1,4 +1,4 @@
-"""Findings on pieces that no sheet takes: what splices weigh, whether they hold, and the sheet that spares them."""
+"""Findings on templates: what splices weigh and whether they hold, sheets that spare them, bolts to measure."""
 
 from __future__ import annotations
 
@@ -14,12 +14,36 @@ from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.engine.structure.cases import ULTIMATE
+from ridgeline.engine.templates.fittings import circle_of
 
 #: Sheets are offered in steps of this, and no longer than this, m.
 _STEP, _MOST = 0.01, 3.0
 
 
 def findings(design: Design, report: Report) -> Iterator[Finding]:
+    """Judge what is cut and drilled."""
+    yield from _splices(design, report)
+    yield from _bolts(design)
+
+
+def _bolts(design: Design) -> Iterator[Finding]:
+    """Tell of a mount that is drilled by its class: the motor has to be measured first."""
+    motor = None if design.power is None else design.power.motor
+    if motor is None or motor.diameter <= 0:
+        return
+    circle, measured = circle_of(motor)
+    if measured:
+        return
+    yield Finding(
+        "templates.bolts",
+        "settled",
+        "templates",
+        say("Measure the motor's bolts before drilling."),
+        say("Its mount is drawn at {}, as of its class.", Measured(circle, "length", 1)),
+    )
+
+
+def _splices(design: Design, report: Report) -> Iterator[Finding]:
     """Judge the splices of all pieces, where no sheet on hand takes them whole."""
     if not any(room.long < math.inf for room in report.results.rooms):
         return
