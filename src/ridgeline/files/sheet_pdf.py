@@ -255,8 +255,12 @@ def _overview(canvas: Canvas, found: Nested, tiles: list[Tile], size: tuple[floa
     across = max(math.ceil(math.sqrt(len(found.sheets))), 1)
     down = max(math.ceil(len(found.sheets) / across), 1)
     room = (wide / across, (tall - 30) / down)
+    # All to one scale, with room for tiles that reach over their sheet.
+    page = tuple(one - 2 * MARGIN for one in size)
+    widest = max([1000 * one.stock.width for one in found.sheets] + [tile.x + page[0] for tile in tiles])
+    longest = max([1000 * one.stock.length for one in found.sheets] + [tile.y + page[1] for tile in tiles])
+    large = max(widest / (room[0] - 6), longest / (room[1] - 10))
     for k, sheet in enumerate(found.sheets):
-        large = 1000 * max(sheet.stock.width / (room[0] - 6), sheet.stock.length / (room[1] - 10))
         left = MARGIN + (k % across) * room[0]
         low = MARGIN + 18 + (down - 1 - k // across) * room[1]
         canvas.saveState()
@@ -267,7 +271,6 @@ def _overview(canvas: Canvas, found: Nested, tiles: list[Tile], size: tuple[floa
         canvas.setLineWidth(0.2 * large * mm)
         for tile in tiles:
             if tile.sheet == k:
-                page = tuple(one - 2 * MARGIN for one in size)
                 canvas.rect(tile.x * mm, tile.y * mm, page[0] * mm, page[1] * mm)
                 _words(canvas, tile.x + 4, tile.y + 4, _called(tile), 4.0 * large)
         canvas.restoreState()

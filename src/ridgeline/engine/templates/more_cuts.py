@@ -53,11 +53,14 @@ def _room(body: Body, x: float) -> float:
     return width - 2 * body.built.sheet
 
 
-def _tray(body: Body, key: str, name: str, long: float, wide: float, openings: tuple[Array, ...]) -> Pattern:
+def _tray(
+    body: Body, key: str, name: str, long: float, wide: float, openings: tuple[Array, ...], *, between: bool = False
+) -> Pattern:
     assert body.built is not None
     outline = np.array([(0.0, 0.0), (long, 0.0), (long, wide), (0.0, wide)])
     size = min(_LETTERS, 0.9 * long / (0.6 * len(name)), 0.2 * wide)
-    label = Label(name, 0.5 * long, 0.6 * size, size, 0.0)
+    # Along its edge, or between the straps.
+    label = Label(name, 0.5 * long, 0.5 * wide if between else 0.6 * size, size, 0.0)
     mass = body.built.board.areal * (long * wide)
     return Pattern(f"{body.id}.{key}", name, body.id, 0, body.built.board.material, body.built.sheet, outline, openings,
                    (), (label,), mass)  # fmt: skip
@@ -112,7 +115,7 @@ def _pack_trays(design: Design, slot_fit: float) -> Iterator[Pattern]:
                 a, b = at * long - 0.5 * STRAP[1], at * long + 0.5 * STRAP[1]
                 low, high = middle - 0.5 * STRAP[0], middle + 0.5 * STRAP[0]
                 openings.append(np.array([(a, low), (a, high), (b, high), (b, low)]))
-        yield _tray(body, "tray.pack", f"{body.name}: tray, pack", long, room, tuple(openings))
+        yield _tray(body, "tray.pack", f"{body.name}: tray, pack", long, room, tuple(openings), between=True)
         return
 
 

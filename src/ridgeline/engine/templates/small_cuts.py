@@ -33,8 +33,8 @@ BEYOND, LONGEST, _LETTERS = 0.020, 0.140, 0.004
 SQUARE, FOOT, PIN = 0.150, 0.012, 0.0016
 #: Forms that nothing is cut from sheet for.
 _NO_BOARD = ("printed", "bought", "core", "stick", "carved")
-#: A wing on a body's top is seated over at least this length, m.
-_SEATED = 0.03
+#: A wing on a body's top is seated over at least this length, m, from this share of its chord.
+_SEATED, _NOSE = 0.03, 0.05
 
 
 def small_cuts_of(design: Design, report: Report, slot_fit: float) -> tuple[Pattern, ...]:
@@ -155,8 +155,9 @@ def _card(surface: Surface, kind: str, long: float, marks: list[tuple[str, float
         text = words if words == "0" else f"{words} {math.degrees(abs(angle)):.0f}°"
         labels.append(Label(text, float(x), float(y), 0.003, 0.0))
     name = f"{surface.name}: throw card, {kind}"
-    size = min(_LETTERS, 0.8 * long / (0.6 * len(name)))
-    title = Label(name, 0.55 * long, -0.5 * size, size, 0.0)
+    # Its kind is read between neutral and the first throw.
+    size = min(_LETTERS, 0.5 * long / (0.6 * len(kind)))
+    title = Label(kind, 0.62 * long, 0.62 * long * math.tan(0.5 * marks[1][1]), size, 0.5 * marks[1][1])
     return Pattern(f"{surface.id}.card.{kind}", name, surface.id, 0, board, thickness(surface), outline, (),
                    tuple(lines), (title, *labels), 0.0)  # fmt: skip
 
@@ -197,7 +198,8 @@ def _seats(design: Design) -> Iterator[Pattern]:
             root = surface.stations[0]
             front, back = surface.x + root.x, surface.x + root.x + root.chord
             top = float(np.interp(0.5 * (front + back), x, [one.z + 0.5 * one.height for one in body.sections]))
-            low, high = max(front, x[0]), min(back, x[-1])
+            # The nose rises off its seat.
+            low, high = max(front + _NOSE * root.chord, x[0]), min(back, x[-1])
             if abs(surface.z + root.z - top) > 0.02 or high - low < _SEATED:
                 continue
             lower = split(outline_over_chord(surface))[1]
