@@ -414,3 +414,35 @@ def test_a_pair_spreads_about_the_centre_line_wherever_it_stands():
     assert group.whole[1] == pytest.approx(math.sqrt(12) * 0.3)
     lone = surface_extent(fins.model_copy(update={"mirrored": False})).groups["shell"]
     assert lone.whole == lone.side
+
+
+# -- slots of ribs ----------------------------------------------------------------------------------------------------
+
+
+def rib_of(form="ribbed", **built):
+    surface = wing(form, root=0.2, tip=0.2, **built)
+    return named(pieces_of_surface(surface), "Rib"), surface
+
+
+def test_a_rod_goes_through_a_hole_where_there_is_land_and_else_through_a_notch():
+    rod = Spar(width=0.004, height=0.004, place=0.3)
+    plain_, _surface = rib_of(strips=0)
+    (rib, _surface) = rib_of(strips=0, spars=(rod,))
+    (hole,) = rib.openings
+    assert hole.mean(axis=0)[0] == pytest.approx(0.06, abs=1e-4) and np.ptp(hole[:, 0]) == pytest.approx(0.004)
+    assert rib.mass == pytest.approx(0.3 * (plain_.area - area_of(hole))) and rib.area < plain_.area
+    tall = float(np.ptp(plain_.outline[:, 1]))
+    # A millimetre and a half stays over and under a hole; a thicker rod leaves only what is below it.
+    thick = rib_of(strips=0, spars=(Spar(width=0.004, height=tall - 0.0025, place=0.3),))[0]
+    assert thick.openings == () or np.ptp(thick.openings[0][:, 1]) <= tall - 0.003 + 1e-9
+    just = rib_of(strips=0, spars=(Spar(width=0.004, height=tall - 0.0035, place=0.3),))[0]
+    assert len(just.openings) == 1
+
+
+def test_strips_notch_a_rib_or_cut_it_in_two():
+    plain_, _surface = rib_of(strips=0)
+    notched, surface = rib_of(strips=1, strip_width=0.02)
+    gone = plain_.area - notched.area
+    assert gone == pytest.approx(0.02 * surface.sheet, rel=0.15) and not notched.lines
+    through, _surface = rib_of(strips=6, strip_width=0.02)
+    assert through.area == pytest.approx(plain_.area) and [line.kind for line in through.lines] == ["cut", "cut"]

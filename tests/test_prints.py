@@ -388,3 +388,30 @@ def test_a_design_with_nothing_to_print_is_refused(capsys, tmp_path):
     save(Design(name="Bare"), bare)
     assert main(["export", str(bare), "--what", "stl", "--out", str(tmp_path / "out")]) == 2
     assert "nothing to print" in capsys.readouterr().err
+
+
+# -- constants held ---------------------------------------------------------------------------------------------------
+
+
+def test_a_taped_control_stands_half_a_millimetre_off_at_its_ends():
+    built = SurfaceBuild(form="printed", hinge="tape", printing=Printing(perimeters=1))
+    aileron = ControlSurface(kind="aileron", start=0.06, end=0.16, chord_fraction=0.25, down=math.radians(15))
+    panel, control = panels_of(wing(root=0.16, tip=0.16, built=built, controls=(aileron,)), (), BED)
+    plain = panels_of(wing(root=0.16, tip=0.16), (), BED)[0].body.volume()
+    # What is cut out of the panel is the section behind the hinge over the control's span and a gap at either end.
+    behind = plain - panel.body.volume()
+    area = behind / (100.0 + 2 * 0.5)
+    mine = panels_of(wing(root=0.16, tip=0.16, built=built, controls=(
+        aileron.model_copy(update={"start": 0.04, "end": 0.18}),)), (), BED)[0].body.volume()  # fmt: skip
+    assert plain - mine == pytest.approx(area * (140.0 + 2 * 0.5), rel=1e-4)
+    assert control.body.volume() < area * 100.0
+
+
+def test_small_parts_are_four_walls_and_two_fifths_of_the_rest(printed):
+    mount = next(one for one in printed if one.name == "Motor mount")
+    volume, skin = mount.body.volume() * 1e-9, mount.body.surface_area() * 1e-6
+    wall = min(skin * 4 * 0.00045, volume)
+    assert mount.mass == pytest.approx(1270 * (wall + 0.4 * (volume - wall)))
+    assert (mount.walls, mount.infill) == (4, 0.4)
+    solid = next(one for one in printed if one.infill == 0.4 and one.body.volume() > one.body.surface_area() * 1.8)
+    assert solid.mass < 1270 * solid.body.volume() * 1e-9
