@@ -147,6 +147,24 @@ def test_a_mount_has_its_bolts_on_the_circle_tabs_and_a_notch(small):
     assert not low.contains(Point(0.0, mount.outline[:, 1].min() + 0.003))
 
 
+def test_a_round_plate_closes_a_measured_nose(whimbrel):
+    design = put(whimbrel, "power.mounts[0].inside", 0.0437)
+    plate = next(one for one in small_cuts_of(design, evaluate(design), 0.0) if one.name == "Motor mount")
+    assert np.ptp(plate.outline[:, 0]) == pytest.approx(0.0437, abs=5e-5)
+    assert plate.area < math.pi / 4 * 0.0437**2
+
+
+def test_pieces_tell_which_side_is_up(whimbrel):
+    texts = {}
+    for one in patterns_of(load("demo:turnstone")):
+        for label in one.labels:
+            if label.text.endswith(" up"):
+                texts.setdefault(one.name.partition(": ")[2].split(",")[0], set()).add(label.text)
+                assert Polygon(one.outline).contains(Point(label.x, label.y))
+    assert texts["bottom skin"] == texts["side"] == {"inside up"}
+    assert texts["top skin"] == texts["top"] == {"outside up"}
+
+
 def test_horns_stand_on_a_tab_as_deep_as_the_sheet(small, whimbrel, report):
     row = report.results.linking.rows[0]
     horn = next(one for name, one in small.items() if "aileron horn" in name)

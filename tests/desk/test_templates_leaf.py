@@ -16,6 +16,7 @@ from ridgeline.desk.stops import STOP, headline
 from ridgeline.engine.templates.nesting import Nested, faults
 from ridgeline.engine.templates.packing import Packing
 from ridgeline.files.design_file import load
+from ridgeline.files.sheet_pdf import tiles_of
 from ridgeline.library import gallery_names
 
 
@@ -228,6 +229,18 @@ def test_the_strip_tells_how_large_each_file_is(leaf, open_window):
     printed.laying.weigh_now()
     told = {cell.text(): cell.told for cell in printed.strip.cells}
     assert told["DXF"] == "none" and told["STL"].endswith("MB in 21")
+
+
+def test_pages_are_told_and_shown_over_the_sheets_while_a_hand_rests_on_them(leaf):
+    _window, sheet = leaf()
+    cells = {cell.text(): cell for cell in sheet.strip.cells}
+    assert cells["PDF 1:1"].pages == "5 pages" and cells["DXF"].pages == ""
+    assert cells["PDF on A4"].pages == f"{1 + len(list(tiles_of(sheet.found, 'a4')))} pages"
+    before = sheet.grab().toImage()
+    cells["PDF on A4"].rested.emit("tiles")
+    assert sheet.previewed == "tiles" and sheet.grab().toImage() != before
+    cells["PDF on A4"].rested.emit("")
+    assert sheet.grab().toImage() == before
 
 
 # -- prints -----------------------------------------------------------------------------------------------------------

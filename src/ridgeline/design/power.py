@@ -155,6 +155,10 @@ class Mount(Node):
     z: float = measure("length", "shaft at the firewall, above the datum", 0.0, low=-3.0, high=3.0)
     spacer: float = measure("length", "stand-off between firewall and motor", 0.0, low=0.0, high=0.3)
     adapter: float = measure("length", "from the motor's end to the propeller's disc", 0.008, low=0.0, high=0.3)
+    inside: float | None = measure(
+        "length", "measured inner diameter of a round nose its plate closes; by the body when left out", None,
+        low=0.005, high=1.0,
+    )  # fmt: skip
     mirrored: Flag = Field(False, description="has a like motor on the other side")
     pusher: Flag = Field(False, description="the propeller stands behind its motor")
     down: float = measure("angle", "shaft tilted down", 0.0, low=-0.5, high=0.5)

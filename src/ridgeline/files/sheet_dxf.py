@@ -14,6 +14,8 @@ from ridgeline.engine.templates.nesting import UsedSheet
 
 #: Layers by the kind of a line, and their colours by index.
 LAYERS: dict[LineKind, str] = {"cut": "CUT", "score": "SCORE", "hinge": "HINGE", "mark": "MARK"}
+#: Letters beside a sheet that tell which way its grain runs, mm.
+GRAIN = 6.0
 _COLOURS = {"CUT": 7, "SCORE": 3, "HINGE": 5, "MARK": 8, "TEXT": 9, "SHEET": 8}
 
 
@@ -38,6 +40,8 @@ def sheet_dxf(sheet: UsedSheet, kerf: float = 0.0) -> str:
     space = made.modelspace()
     wide, long = 1000 * sheet.stock.width, 1000 * sheet.stock.length
     space.add_lwpolyline([(0, 0), (wide, 0), (wide, long), (0, long)], close=True, dxfattribs={"layer": "SHEET"})
+    grain = space.add_text("grain", height=GRAIN, rotation=90, dxfattribs={"layer": "TEXT"})
+    grain.set_placement((wide + 2 * GRAIN, 0.5 * long), align=TextEntityAlignment.MIDDLE_CENTER)
     for one in sheet.laid:
         shape = one.shape(kerf)
         for ring in (shape.exterior, *shape.interiors):

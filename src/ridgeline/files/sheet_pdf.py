@@ -63,8 +63,9 @@ def full_pdf(found: Nested, kerf: float = 0.0, name: str = "") -> bytes:
         canvas.setPageSize(((wide + 2 * _ROUND) * mm, (long + 2 * _ROUND) * mm))
         _sheet(canvas, sheet, kerf, _ROUND, _ROUND)
         _bar(canvas, _ROUND, 5.0)
-        title = f"{name}, sheet {k + 1} of {len(found.sheets)}: {wide:.0f} × {long:.0f} mm, {sheet.stock.material}"
-        _words(canvas, _ROUND, long + _ROUND + 4, title.rstrip(", "), 4.0)
+        board = sheet.laid[0].pattern.material
+        title = f"{name}, sheet {k + 1} of {len(found.sheets)}: {board}, {wide:.0f} × {long:.0f} mm, grain upwards"
+        _words(canvas, _ROUND, long + _ROUND + 4, title, 4.0)
         canvas.showPage()
     canvas.save()
     return out.getvalue()

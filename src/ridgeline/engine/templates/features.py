@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely import Polygon
+from shapely import Point, Polygon
 
 from ridgeline.design.airframe import Body, ControlSurface, Surface
 from ridgeline.design.document import Design
@@ -51,10 +51,12 @@ def features_of(
     -------
     Features
     """
+    up = _face_up(piece)
     if isinstance(part, Body):
-        return _of_body(design, piece, part, inlet)
+        found = _of_body(design, piece, part, inlet)
+        return found._replace(labels=(*found.labels, *up))
     if piece.face not in ("plate", "lower"):
-        return Features()
+        return Features(labels=up)
     spread = _Spread(part, piece)
     openings, words = [], []
     for case, name in _servos(design, part, spread):
@@ -68,7 +70,25 @@ def features_of(
             lines += mark
             words.append(word)
     words += _bevels(part, piece)
-    return Features(tuple(openings), tuple(lines), tuple(words))
+    return Features(tuple(openings), tuple(lines), (*words, *up))
+
+
+#: Which side of a piece is drawn up, by what it makes: as it is laid flat, starboard or from above.
+_UP = {"lower": "inside up", "side": "inside up", "bottom": "inside up", "upper": "outside up", "top": "outside up"}
+
+
+def _face_up(piece: Piece) -> tuple[Words, ...]:
+    """Return which side of a piece faces up as it is drawn, under its name; port ones are turned over with it."""
+    words = _UP.get(piece.face)
+    if words is None:
+        return ()
+    shape = Polygon(piece.outline)
+    spot = shape.centroid if shape.contains(shape.centroid) else shape.representative_point()
+    wide, tall = np.ptp(piece.outline, axis=0)
+    size = min(0.6 * _LETTERS, 0.15 * float(min(wide, tall)))
+    off = 1.8 * _LETTERS
+    x, y = (spot.x + off, spot.y) if tall > wide else (spot.x, spot.y - off)
+    return ((words, x, y, size),) if shape.contains(Point(x, y)) else ()
 
 
 def _of_body(design: Design, piece: Piece, body: Body, inlet: float | None) -> Features:

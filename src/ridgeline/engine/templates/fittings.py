@@ -136,6 +136,9 @@ def _mount(design: Design, power: PowerTrain, motor: Motor, k: int, mount: Mount
         round_ = rounding >= _ROUND
         if round_:
             width = height = max(min(wide, tall), least)
+    if mount.inside is not None:
+        # Measured: it closes that, whatever the body is drawn as.
+        width, height, round_ = mount.inside, mount.inside, True
     words = "Motor mount" + (f" {k + 1}" if len(power.mounts) > 1 else "")
     return MountPlan(words, width, height, round_, circle, measured, bolt, _SHAFT * motor.diameter, motor.diameter,
                      mount.down, mount.right, 2 if mount.mirrored else 1)  # fmt: skip

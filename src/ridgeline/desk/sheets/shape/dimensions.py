@@ -41,6 +41,7 @@ _MOUNT = (
     ("Shaft to starboard", "y"),
     ("Shaft over datum", "z"),
     ("Spacer under the motor", "spacer"),
+    ("Round nose, inside", "inside"),
     ("Motor's end to disc", "adapter"),
     ("Shaft tilted down", "down"),
     ("Shaft turned right", "right"),

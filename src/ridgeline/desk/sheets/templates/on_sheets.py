@@ -14,9 +14,20 @@ from shapely import Point
 from ridgeline.design.cutting import Cutting, LaidPiece
 from ridgeline.design.paths import Change
 from ridgeline.desk.dimensions import Dimension, Selection
-from ridgeline.desk.paint import arrow_head, dimension, dimension_up, fit, heading, line, outline, pen, rule, write
-from ridgeline.desk.sheets.base import PAD, Sheet, mostly
+from ridgeline.desk.paint import (
+    arrow_head,
+    dimension,
+    dimension_up,
+    fit,
+    heading,
+    line,
+    outline,
+    pen,
+    write,
+)
+from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.templates.piece_lines import draw_fold, draw_line
+from ridgeline.desk.sheets.templates.sheet_list import draw_list, draw_rest, draw_tiles
 from ridgeline.desk.sheets.templates.strip import TALL, ExportStrip
 from ridgeline.desk.sheets.templates.where import WhereItSits
 from ridgeline.desk.store import Store
@@ -42,11 +53,19 @@ class TemplatesSheet(Sheet):
         self.laying = self.strip.laying
         self.laying.changed.connect(self._anew)
         self.laying.moved.connect(self._tell)
+        for cell in self.strip.cells:
+            cell.rested.connect(self.preview)
+        self.previewed = ""
         self._chosen = ""
         self._frames: list[tuple[QRectF, float, int]] = []
         self._held: tuple[Laid, int, QPointF] | None = None
         self._moved = QPointF()
         self.where = WhereItSits(store)
+
+    def preview(self, kind: str) -> None:
+        """Show what comes out of a kind of file: pages of tiles over the sheets."""
+        self.previewed = kind
+        self.update()
 
     def _tell(self) -> None:
         """Tell how far it has come."""
@@ -188,7 +207,7 @@ class TemplatesSheet(Sheet):
             self._draw_piece(p, shown[0].pattern, shown[1], QRectF(PAD, top, wide, tall))
             left, room = 2 * PAD + wide, self.width() - 3 * PAD - wide
             self.where.draw(p, shown[0].pattern, QRectF(left, top, 0.40 * room, tall))
-            self._draw_list(p, QRectF(left + 0.40 * room + PAD, top, 0.60 * room - PAD, tall))
+            draw_list(self, p, self.found, QRectF(left + 0.40 * room + PAD, top, 0.60 * room - PAD, tall))
 
     def _draw_sheets(self, p: QPainter, sheets: tuple[UsedSheet, ...]) -> None:
         """Draw the sheets side by side, all to one scale."""
@@ -206,6 +225,9 @@ class TemplatesSheet(Sheet):
             p.drawRect(frame)
             for one in sheet.laid:
                 self._draw_laid(p, one, frame)
+            draw_rest(self, p, sheet, frame, self.scale)
+            if self.previewed == "tiles" and self.found is not None:
+                draw_tiles(p, self.found, sheet, frame, self.scale)
             arrow_head(p, frame.right() - 8, frame.top() + 8, 0.0, -1.0, inks.soft)
             line(p, frame.right() - 8, frame.top() + 10, frame.right() - 8, frame.top() + 26, inks.soft)
             x = frame.right() + _APART
@@ -282,47 +304,6 @@ class TemplatesSheet(Sheet):
             inset = QRectF(area.right() - _INSET + 8, area.top() + 26 + k * tall, _INSET - 8, tall - 6)
             square = not any(s.id == pattern.of for s in self.store.design.surfaces)
             draw_fold(p, kind, pattern, inset, self.store.units, square=square)
-
-    def _draw_list(self, p: QPainter, area: QRectF) -> None:
-        """List the sheets: what lies on each, what of it is used, the offcut that is left; and what it all costs."""
-        inks, found = theme.inks, self.found
-        assert found is not None
-        unit = self.store.units["length"].symbol
-        aside = f"used, offcut {unit}" if area.width() > 170 else f"offcut {unit}"
-        heading(p, area.left(), area.top(), area.width(), "Sheets", aside, strong=False)
-        y = area.top() + 24
-        for k, sheet in enumerate(found.sheets):
-            if y > area.bottom() - 40:
-                write(p, area.left(), y, f"and {len(found.sheets) - k} more", LABEL, inks.soft)
-                y += 18
-                break
-            write(p, area.left(), y, f"{k + 1}", LABEL, inks.soft)
-            size = f"{self.length(sheet.stock.width)} × {self.length(sheet.stock.length)}"
-            # A narrow list leaves the size to the margin.
-            write(p, area.left() + 16, y, mostly(size, area.width() - 110), VALUE)
-            share = with_unit(sheet.share, "fraction", self.store.units, 0)
-            write(p, area.right() - 48, y, share, VALUE, inks.ink, align="right")
-            left = max(sheet.stock.length - sheet.reach, 0.0)
-            write(p, area.right(), y, self.length(left), VALUE, inks.soft, align="right")
-            rule(p, area.left(), y + 5, area.width())
-            y += 19
-        if found.left and y < area.bottom():
-            names = ", ".join(one.name for one in found.left)
-            write(p, area.left(), y, fit(f"on no sheet: {names}", area.width(), LABEL), LABEL, inks.stop)
-            y += 18
-        for words in (self._cost(found), "solid: cut; long dashes: hinge", "dashes: score, fold; dots: mark"):
-            if words and y < area.bottom() + 6:
-                write(p, area.left(), y + 2, fit(words, area.width(), LABEL), LABEL, inks.soft)
-                y += 15
-
-    def _cost(self, found: Nested) -> str:
-        """Return what the sheets cost, where their prices are known."""
-        prices = [sheet.stock.price for sheet in found.sheets]
-        known = [price for price in prices if price is not None]
-        if not known:
-            return ""
-        more = f", {len(prices) - len(known)} without a price" if len(known) < len(prices) else ""
-        return f"costs {math.fsum(known):.2f}{more}"
 
     # -- by hand ------------------------------------------------------------------------------------------------------
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtCore import QEvent, QRectF, Qt, Signal
+from PySide6.QtGui import QEnterEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from ridgeline.desk.paint import fit, line, pen, width_of, write
@@ -15,6 +15,7 @@ from ridgeline.desk.sheets.templates.laying import Laying, laying_of
 from ridgeline.desk.theme import LABEL, theme
 from ridgeline.desk.widgets.buttons import DrawnButton
 from ridgeline.errors import DesignError
+from ridgeline.files.sheet_pdf import tiles_of
 from ridgeline.files.template_files import write_files
 
 #: How tall the strip is, px; what is written, by the words of its cell and what it is for.
@@ -35,6 +36,9 @@ def sized(count: int, size: int) -> str:
 class ExportCell(DrawnButton):
     """One kind of file: its name, what it is for, and its size once that is known."""
 
+    #: The kind a hand rests on, or nothing: what comes out of it is shown on the sheets.
+    rested = Signal(str)
+
     def __init__(self, parent: QWidget, laying: Laying, kind: str, words: str, use: str) -> None:
         super().__init__(parent)
         self._laying, self._kind, self._use = laying, kind, use
@@ -53,6 +57,23 @@ class ExportCell(DrawnButton):
         known = self._laying.sizes.get(self._kind)
         return "…" if known is None else "none" if known[0] == 0 else sized(*known)
 
+    @property
+    def pages(self) -> str:
+        """How many pages are printed of it; nothing of what is no paper."""
+        found = self._laying.found
+        if found is None or not found.sheets or self._kind not in ("pdf", "tiles"):
+            return ""
+        many = len(found.sheets) if self._kind == "pdf" else 1 + sum(1 for _ in tiles_of(found, "a4"))
+        return f"{many} pages" if many > 1 else "one page"
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        super().enterEvent(event)
+        self.rested.emit(self._kind)
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self.rested.emit("")
+
     def paintEvent(self, _event: QPaintEvent) -> None:
         inks = theme.inks
         p = QPainter(self)
@@ -64,7 +85,7 @@ class ExportCell(DrawnButton):
         ink = inks.soft if known == (0, 0) else inks.live if self.live else inks.ink
         room = self.width() - 14
         write(p, 10, 18, fit(self.text(), room, LABEL, True), LABEL, ink, bold=True)
-        write(p, 10, 34, fit(self._use, room, LABEL), LABEL, inks.soft)
+        write(p, 10, 34, fit(self.pages or self._use, room, LABEL), LABEL, inks.soft)
         told = self.told if width_of(self.told, LABEL) <= room else self.told.partition(" in ")[0]
         write(p, 10, 50, fit(told, room, LABEL), LABEL, inks.soft if known in (None, (0, 0)) else inks.live)
         p.end()
