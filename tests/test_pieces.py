@@ -439,6 +439,17 @@ def test_a_rod_goes_through_a_hole_where_there_is_land_and_else_through_a_notch(
     assert len(just.openings) == 1
 
 
+def test_the_ribs_under_a_curved_sheet_are_plain_shapes():
+    surface = wing("curved", root=0.2, tip=0.14)
+    ribs = [piece for piece in pieces_of_surface(surface) if piece.name == "Rib"]
+    assert ribs
+    for rib in ribs:
+        x, y = rib.outline.T
+        assert y.min() >= -1e-9 and y.max() > 0.003
+        order = np.argsort(x[y > 1e-9])
+        assert len(order) > 3
+
+
 def test_strips_notch_a_rib_or_cut_it_in_two():
     plain_, _surface = rib_of(strips=0)
     notched, surface = rib_of(strips=1, strip_width=0.02)

@@ -18,6 +18,8 @@ from ridgeline.design.paths import put
 from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.geometry.bodies import measure_body
 from ridgeline.engine.pipeline import evaluate
+from ridgeline.engine.sizing.layout import lay_out
+from ridgeline.engine.sizing.wishes import brief_of
 from ridgeline.engine.templates.fittings import MountPlan, circle_of, horns_of, mounts_of
 from ridgeline.engine.templates.openings import hatch_of
 from ridgeline.engine.templates.printed_frame import Frame
@@ -25,7 +27,17 @@ from ridgeline.engine.templates.printed_hulls import outside_of, power_of, shell
 from ridgeline.engine.templates.printed_panels import DOWEL_DEEP, panels_of
 from ridgeline.engine.templates.prints import deposit_hours, prints_of
 from ridgeline.engine.templates.small_parts import PAD, PLATE, mount_body, small_parts_of
-from ridgeline.engine.templates.solids import NoSolid, disc, loft, mesh_of, plate, round_along
+from ridgeline.engine.templates.solids import (
+    NoSolid,
+    box,
+    closes_welded,
+    disc,
+    loft,
+    mesh_of,
+    plate,
+    round_along,
+    sound,
+)
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import load
 from ridgeline.files.solid_files import checked_mesh, stl_of, three_mf_of
@@ -417,3 +429,25 @@ def test_small_parts_are_four_walls_and_two_fifths_of_the_rest():
     assert (foot.walls, foot.infill) == (4, 0.4)
     # What is thinner than its walls is solid.
     assert mount.mass == pytest.approx(1270 * mount.body.volume() * 1e-9)
+
+
+@pytest.mark.parametrize("layout", ["swept", "v_tail", "canard"])
+def test_printed_layouts_are_read_back_closed(layout):
+    """Twisted panels cut in the plane of a ring, tails whose halves meet in the body: no sliver, no skin of nothing."""
+    purpose = "tailless" if layout == "swept" else "trainer"
+    wishes = {"purpose": purpose, "ceiling": 0.9, "layout": layout, "build_method": "printed_foaming"}
+    design = lay_out(brief_of(wishes), shipped_shelf())
+    for one in prints_of(design, evaluate(design), shipped_shelf()):
+        found = trimesh.load_mesh(io.BytesIO(stl_of(one)), file_type="stl")
+        assert found.is_watertight, one.name
+        assert found.volume == pytest.approx(one.body.volume(), rel=1e-4)
+
+
+def test_a_body_that_touches_itself_does_not_close_in_a_file():
+    cube = box((0, 0, 0), (10, 10, 10))
+    assert closes_welded(cube)
+    touching = cube + box((10, 10, 0), (20, 20, 10))
+    assert not closes_welded(touching), "two boxes share an edge"
+    # A sliver thinner than single precision holds is taken out.
+    thin = cube.translate((300.0, 300.0, 0.0)) - box((300, 300, 9.9999995), (305, 305, 11))
+    assert closes_welded(sound(thin))

@@ -112,6 +112,16 @@ def test_a_seat_is_cut_out_of_a_side_at_the_surface_s_incidence():
         next(iter(whole.values())).area)  # fmt: skip
 
 
+def test_a_servo_that_sits_half_in_a_panel_is_cut_in_from_its_edge(whimbrel):
+    servo = next(k for k, item in enumerate(whimbrel.parts) if item.servo is not None and item.on is not None
+                 and item.on.to == whimbrel.surfaces[0].id)  # fmt: skip
+    inside = next(one for one in patterns_of(whimbrel) if one.name == "Wing: plate, starboard")
+    at_root = put(put(whimbrel, f"parts[{servo}].y", 0.004), f"parts[{servo}].on.out", 0.004)
+    notched = next(one for one in patterns_of(at_root) if one.name == "Wing: plate, starboard")
+    assert len(inside.openings) == 1 and notched.openings == () and notched.polygon.is_valid
+    assert inside.area < notched.area < Polygon(inside.outline).area
+
+
 def test_air_comes_in_and_goes_out_through_half_as_much_again():
     ends = BodyStation(x=0, width=0.08, height=0.08), BodyStation(x=0.6, width=0.06, height=0.06)
     body = Body(name="b", stations=ends, built=BodyBuild())

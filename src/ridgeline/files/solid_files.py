@@ -36,9 +36,10 @@ def checked_mesh(part: Print) -> trimesh.Trimesh:
         Of a body that is not closed: nothing of it is written.
     """
     points, faces = mesh_of(part.body)
-    mesh = trimesh.Trimesh(points, faces, process=False)
+    # As it is read back: corners in single precision, each once.
+    mesh = trimesh.Trimesh(points.astype(np.float32), faces, process=True)
     if not (mesh.is_watertight and mesh.is_winding_consistent and mesh.volume > 0):
-        raise DesignError("export", f"“{part.name}” does not close", "a body without a gap; send the design to us")
+        raise DesignError("export", f"“{part.name}” does not close", "another bed, or what is in it moved")
     return mesh
 
 

@@ -58,9 +58,15 @@ def features_of(
     if piece.face not in ("plate", "lower"):
         return Features(labels=up)
     spread = _Spread(part, piece)
-    openings, words = [], []
+    openings, words, seats = [], [], []
+    whole = Polygon(piece.outline)
     for case, name in _servos(design, part, spread):
-        openings.append(case)
+        # What sits half in it is cut in from the edge.
+        if whole.contains_properly(Polygon(case)):
+            openings.append(case)
+        else:
+            seats.append(Polygon(case))
+            continue
         words.append((name, float(case[:, 0].mean()), float(case[:, 1].max()) + _LETTERS, 0.6 * _LETTERS))
     lines = [*_spars(part, spread)]
     if balance is not None and part.role == "wing":
@@ -70,7 +76,7 @@ def features_of(
             lines += mark
             words.append(word)
     words += _bevels(part, piece)
-    return Features(tuple(openings), tuple(lines), (*words, *up))
+    return Features(tuple(openings), tuple(lines), (*words, *up), tuple(seats))
 
 
 #: Which side of a piece is drawn up, by what it makes: as it is laid flat, starboard or from above.

@@ -22,6 +22,8 @@ Array = NDArray[np.float64]
 AROUND, LEAST, _ENDS, _END = 96, 2.0, 3.0, 1.2
 #: Play all round a hatch; a sleeve reaches so far either way of a cut, and is so thick, mm (chosen).
 PLAY, SLEEVE, SLEEVE_WALL = 0.3, 8.0, 1.2
+#: How far a surface is carried on beyond its root where it is cut out of a body, mm.
+_INTO = 2.0
 #: Powers of a superellipse that are looked up, and what of its box each one fills.
 _POWERS = np.linspace(0.01, 1.0, 200)
 _FILLED = gamma(1 + _POWERS / 2) ** 2 / gamma(1 + _POWERS)
@@ -96,6 +98,10 @@ def through(body: Body, surfaces: Iterable[Surface]) -> Iterator[Manifold]:
         here = placed_at(surface, [station.y for station in surface.stations])
         unit = outline_corners(outline_over_chord(surface) * (-1.0, 1.0)) * (-1.0, 1.0)
         rings = 1000 * (sections(here, unit) - np.array([0.0, body.y, 0.0]))
+        # Carried on inward a little: halves that only touch would leave a skin without thickness between them.
+        inward = rings[0] - rings[1]
+        rings = np.concatenate([[rings[0] + inward * (_INTO / max(float(np.linalg.norm(inward, axis=1).max()), 1e-9))],
+                                rings])  # fmt: skip
         for side in (1.0, -1.0) if surface.mirrored else (1.0,):
             turned = rings * np.array([1.0, side, 1.0])
             # A ring seen against the way out runs the other way round on the other side.

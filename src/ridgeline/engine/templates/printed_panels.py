@@ -19,7 +19,7 @@ from ridgeline.design.parts import Item
 from ridgeline.engine.build.seats import servo_case, servo_mass
 from ridgeline.engine.templates.features import bevel_of
 from ridgeline.engine.templates.printed_frame import Edge, Frame, behind, beyond, edge_along
-from ridgeline.engine.templates.solids import BEYOND, box, largest, loft, round_along
+from ridgeline.engine.templates.solids import BEYOND, SHORT, box, largest, loft, round_along, sound
 
 Array = NDArray[np.float64]
 #: Least that stays over a pocket; slits at the ends of a control; gap beside one that is hinged with tape; room round a
@@ -36,6 +36,8 @@ _DOWELS = (0.22, 0.62)
 #: spar, m; what is less than this is a crumb, mm³; turns tried, °.
 _STRIPS: tuple[tuple[str, ...], ...] = ((), ("front", "rear"), ("front", "middle", "rear"))
 _MORE, _LAND, _CRUMB, _TURN = 3, 0.004, 50.0, 2.0
+#: Cuts go so far beside even ones, m.
+_BESIDE = 4e-5
 #: A control that takes all of the chord but this moves whole: nothing is cut.
 _WHOLE = 0.97
 
@@ -260,6 +262,8 @@ def _cut_up(frame: Frame, body: Manifold, printer: Printer, clear: Sequence[tupl
                      for share in _shares_along(along, clear))  # fmt: skip
         for count in range(least, least + _MORE):
             out = np.linspace(frame.y[0], frame.y[-1], count + 1)
+            # A cut in the very plane of a ring leaves slivers: it goes a hair beside it.
+            out[1:-1] += _BESIDE
             levels = frame.ring(out, ((np.zeros_like(out), np.zeros_like(out)),))[:, 0, 2]
             found = _CutUp(out, levels, rear, True)
             parts = (strip for low, high in pairwise(levels)
@@ -317,6 +321,8 @@ def on_its_rib(body: Manifold, printer: Printer) -> tuple[Manifold, bool]:
         Its corner at the bed's.
     fits : bool
     """
+    # Edges too short for a file go before it is turned: turned, their ends would fall together.
+    body = body.as_original().simplify(SHORT)
     points = np.asarray(body.to_mesh().vert_properties[:, :2], float)
     turns = np.radians(np.arange(0.0, 180.0, _TURN))
     across = np.outer(points[:, 0], np.cos(turns)) - np.outer(points[:, 1], np.sin(turns))
@@ -325,6 +331,7 @@ def on_its_rib(body: Manifold, printer: Printer) -> tuple[Manifold, bool]:
     taken = np.maximum(np.ptp(across, axis=0) / printer.width, np.ptp(along, axis=0) / printer.depth) / 1000
     able = np.flatnonzero(taken <= 1.0)
     stood = body.rotate((0.0, 0.0, float(np.degrees(turns[int(able[0]) if len(able) else int(np.argmin(taken))]))))
+    stood = sound(stood)
     bounds = np.asarray(stood.bounding_box(), float)
     size = bounds[3:] - bounds[:3]
     room = 1000 * np.array([printer.width, printer.depth, printer.height - printer.clear])
