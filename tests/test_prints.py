@@ -431,7 +431,7 @@ def test_small_parts_are_four_walls_and_two_fifths_of_the_rest():
     assert mount.mass == pytest.approx(1270 * mount.body.volume() * 1e-9)
 
 
-@pytest.mark.parametrize("layout", ["swept", "v_tail", "canard"])
+@pytest.mark.parametrize("layout", ["swept", "v_tail", "twin_boom"])
 def test_printed_layouts_are_read_back_closed(layout):
     """Twisted panels cut in the plane of a ring, tails whose halves meet in the body: no sliver, no skin of nothing."""
     purpose = "tailless" if layout == "swept" else "trainer"

@@ -15,7 +15,7 @@ from ridgeline.design.cutting import Printer
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at, sections
 from ridgeline.engine.templates.openings import HATCH_WIDE, Hatch
 from ridgeline.engine.templates.printed_panels import Panel, on_its_rib
-from ridgeline.engine.templates.solids import NoSolid, box, largest, loft, outline_corners
+from ridgeline.engine.templates.solids import NoSolid, box, closes_welded, largest, loft, outline_corners
 
 Array = NDArray[np.float64]
 #: Edges round a body; no section is smaller than this, mm; ends are so many walls thick, and at least this, mm.
@@ -24,6 +24,8 @@ AROUND, LEAST, _ENDS, _END = 96, 2.0, 3.0, 1.2
 PLAY, SLEEVE, SLEEVE_WALL = 0.3, 8.0, 1.2
 #: How far a surface is carried on beyond its root where it is cut out of a body, mm.
 _INTO = 2.0
+#: How far seats are moved aside where the shell would touch itself, tried in turn, mm.
+_ASIDE = (0.0, 0.011, 0.029, 0.053)
 #: Powers of a superellipse that are looked up, and what of its box each one fills.
 _POWERS = np.linspace(0.01, 1.0, 200)
 _FILLED = gamma(1 + _POWERS / 2) ** 2 / gamma(1 + _POWERS)
@@ -142,24 +144,37 @@ def hulls_of(
             made.append(Panel("hatch", stood, 1, () if fits else ("larger than the printer's bed",)))
     else:
         notes.append("no room for a hatch over the pack")
-    for seat in through(body, surfaces):
-        shell = shell - seat
     x = np.array([one.x for one in body.sections])
     count = max(math.ceil((x[-1] - x[0]) / (printer.height - printer.clear) - 1e-9), 1)
     cuts = np.linspace(x[0], x[-1], count + 1)
+    seats = tuple(through(body, surfaces))
+    parts: list[Panel] = []
+    for aside in _ASIDE:
+        # Seats that meet edge to edge leave a shell that touches itself: a hair aside they do not.
+        seated = shell
+        for k, seat in enumerate(seats):
+            seated = seated - seat.translate((0.4 * aside * (k + 1), 0.7 * aside, aside))
+        parts = _cut_across(body, seated, cuts, notes, printer)
+        if all(closes_welded(part.body) for part in parts):
+            break
+    sleeves = [Panel("joint sleeve", _sleeve(body, float(cut), printer), k + 1, ())
+               for k, cut in enumerate(cuts[1:-1])]  # fmt: skip
+    return (*parts, *made, *sleeves)
+
+
+def _cut_across(body: Body, shell: Manifold, cuts: Array, notes: list[str], printer: Printer) -> list[Panel]:
+    """Return the parts of a shell between cuts, each on its larger end."""
     parts = []
-    for k in range(count):
+    for k in range(len(cuts) - 1):
         part = shell
         if k:
             part = part.trim_by_plane((1.0, 0.0, 0.0), 1000 * cuts[k])
-        if k < count - 1:
+        if k < len(cuts) - 2:
             part = part.trim_by_plane((-1.0, 0.0, 0.0), -1000 * cuts[k + 1])
         stood, fits = _standing(largest(part), printer, nose_up=_area(body, cuts[k]) < _area(body, cuts[k + 1]))
         told = [*(notes if k == 0 else ()), *(() if fits else ("larger than the printer's bed",))]
         parts.append(Panel("shell", stood, k + 1, tuple(told)))
-    sleeves = [Panel("joint sleeve", _sleeve(body, float(cut), printer), k + 1, ())
-               for k, cut in enumerate(cuts[1:-1])]  # fmt: skip
-    return (*parts, *made, *sleeves)
+    return parts
 
 
 def _area(body: Body, x: float) -> float:
