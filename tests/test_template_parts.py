@@ -241,6 +241,31 @@ def test_trays_fit_the_room_inside_and_what_sits_on_them(whimbrel):
         assert tray.polygon.is_valid and tray.polygon.area < Polygon(tray.outline).area
 
 
+def test_a_tray_lies_at_the_angle_of_the_body_s_middle(whimbrel):
+    level = next(one for one in trays_of(whimbrel, 0.0) if "pack" in one.name)
+    body, pack = whimbrel.bodies[0], pack_of(whimbrel)
+    rising = whimbrel
+    for k, station in enumerate(body.stations):
+        rising = put(rising, f"bodies[0].stations[{k}].z", 0.1 * station.x)
+    tilted = next(one for one in trays_of(rising, 0.0) if "pack" in one.name)
+    angle = math.degrees(math.atan(0.1))
+    assert level.name.endswith("level") and tilted.name.endswith(f"{angle:.0f}° nose down")
+    assert np.ptp(tilted.outline[:, 0]) == pytest.approx(pack.long / math.cos(math.atan(0.1)) + 0.02, rel=1e-6)
+
+
+def test_a_receiver_in_a_wing_has_its_opening(whimbrel):
+    k = next(k for k, item in enumerate(whimbrel.parts) if item.harness == "receiver")
+    mass = whimbrel.parts[k].weighed or whimbrel.parts[k].estimate
+    servo = next(item for item in whimbrel.parts if item.servo is not None and item.on is not None
+                 and item.on.to == whimbrel.surfaces[0].id)  # fmt: skip
+    there = put(whimbrel, f"parts[{k}].on", servo.on.model_copy(update={"out": 0.12, "share": 0.4}))
+    plate = next(one for one in patterns_of(there) if one.name == "Wing: plate, starboard")
+    sizes = sorted(tuple(np.ptp(hole, axis=0)) for hole in plate.openings)
+    by = (mass / 0.008) ** (1 / 3)
+    assert len(sizes) == 2
+    assert any(size == pytest.approx((by * 0.024 + 0.001, by * 0.042 + 0.001), abs=1e-6) for size in sizes)
+
+
 def test_a_cowl_ring_leaves_a_way_for_the_air(whimbrel):
     assert cowl_rings_of(whimbrel) == ()
     nose = put(put(whimbrel, "bodies[0].rounding", 1.0), "bodies[0].stations[0].width", 0.07)

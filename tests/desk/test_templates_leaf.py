@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication
 from shapely import Point
 
 from conftest import press, type_into
+from ridgeline.design.cutting import SheetStock
 from ridgeline.design.document import Design
 from ridgeline.design.paths import put
 from ridgeline.desk.sheets.templates.strip import sized
@@ -318,3 +319,15 @@ def test_a_step_is_told_of_and_the_school_of_paint_is_chosen(open_window):
     sheet.selection().rows[0].choose("whole")
     assert sheet.school == "whole" and len(sheet.steps) < before
     sheet.grab()
+
+
+def test_a_splice_stands_among_the_joints_and_leads_to_its_working(open_window):
+    design = put(load("demo:avocet"), "cutting.sheets", (SheetStock(width=0.6, length=0.45),))
+    window = open_window(design, first="structure.joints")
+    sheet = window.sheet
+    sheet.grab()
+    keys = [key for _rect, key in sheet._traced]
+    assert "structure.splice_share" in keys
+    window.store.put("cutting.sheets", (SheetStock(width=1.0, length=2.0),), "Large sheets")
+    sheet.grab()
+    assert "structure.splice_share" not in [key for _rect, key in sheet._traced]

@@ -10,6 +10,8 @@ from ridgeline.design.parts import Item
 
 #: Case of a 9 g servo, thick and across either way, m; others by the cube root of the mass.
 _CASE, _CASE_MASS = (0.012, 0.023), 0.009
+#: Case of an 8 g receiver, long and wide, m.
+_RECEIVER, _RECEIVER_MASS = (0.042, 0.024), 0.008
 
 
 class Seat(NamedTuple):
@@ -45,8 +47,29 @@ def servo_case(mass: float) -> tuple[float, float]:
     return by * _CASE[0], by * _CASE[1]
 
 
+def receiver_case(mass: float) -> tuple[float, float]:
+    """Return how long and wide a receiver is, m, lying flat.
+
+    Parameters
+    ----------
+    mass : float
+        kg.
+
+    Returns
+    -------
+    long, wide : float
+        m.
+
+    Source
+    ------
+    Eight-gram class 42 × 24 mm; volume in proportion to mass (typical).
+    """
+    by = (max(mass, 0.0) / _RECEIVER_MASS) ** (1 / 3)
+    return by * _RECEIVER[0], by * _RECEIVER[1]
+
+
 def servo_mass(item: Item) -> float:
-    """Return the mass of one servo of an item, kg; 0 where nothing tells it.
+    """Return the mass of one servo, or another single part, of an item, kg; 0 where nothing tells it.
 
     Parameters
     ----------

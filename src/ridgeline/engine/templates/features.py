@@ -14,7 +14,7 @@ from ridgeline.design.airframe import Body, ControlSurface, Surface
 from ridgeline.design.document import Design
 from ridgeline.engine.build.developed import skin_net
 from ridgeline.engine.build.pieces import Line, Piece
-from ridgeline.engine.build.seats import servo_case, servo_mass
+from ridgeline.engine.build.seats import receiver_case, servo_case, servo_mass
 from ridgeline.engine.templates.openings import air_in, former_openings, hatch_lines, hatch_over_pack, seats_in
 
 Array = NDArray[np.float64]
@@ -142,15 +142,21 @@ class _Spread:
 
 
 def _servos(design: Design, surface: Surface, spread: _Spread) -> Iterator[tuple[Array, str]]:
-    """Yield the openings of the servos that sit in a surface: they lie on their sides, long along the chord."""
+    """Yield the openings of servos and receiver that sit in a surface: servos on their sides, long along the chord."""
     for item in design.parts:
-        if item.servo is None or item.on is None or item.on.to != surface.id:
+        if item.on is None or item.on.to != surface.id:
             continue
-        wide = servo_case(servo_mass(item))[1] + 2 * _ROOM
+        if item.servo is not None:
+            long = wide = servo_case(servo_mass(item))[1]
+            words = item.servo.name or item.name
+        elif item.harness == "receiver":
+            long, wide = receiver_case(servo_mass(item))
+            words = item.name
+        else:
+            continue
         x, y = spread.at(item.on.out, item.on.share)
-        half = 0.5 * wide
-        corners = ((-half, -half), (half, -half), (half, half), (-half, half))
-        yield np.array([(x + dx, y + dy) for dx, dy in corners]), item.servo.name or item.name
+        a, b = 0.5 * wide + _ROOM, 0.5 * long + _ROOM
+        yield np.array([(x + dx, y + dy) for dx, dy in ((-a, -b), (a, -b), (a, b), (-a, b))]), words
 
 
 def _spars(surface: Surface, spread: _Spread) -> Iterator[Line]:

@@ -19,6 +19,8 @@ from ridgeline.engine.templates.patterns import Label, Pattern, circle
 Array = NDArray[np.float64]
 #: A tray reaches so far beyond what sits on it, and leaves so much between two servos; a strap's slot; letters; m.
 REACH, BETWEEN, STRAP, _LETTERS = 0.010, 0.004, (0.003, 0.022), 0.004
+#: A tray less inclined than this is level, rad.
+LEVEL = math.radians(1.0)
 #: A ring is so wide, stands so far off the motor, and is cut from this ply, m thick, kg/m³ (chosen; birch).
 RING, AIR, PLY, THICK, _DENSITY = 0.006, 0.005, "Birch ply 2 mm", 0.002, 680.0
 
@@ -35,7 +37,7 @@ def trays_of(design: Design, slot_fit: float) -> tuple[Pattern, ...]:
     Returns
     -------
     tuple of Pattern
-        Level as they lie; of the body's own board, two of them where they are to be stiffer.
+        Of the body's own board; the pack's level, or at the angle the body's middle has there.
     """
     return (*_servo_trays(design, slot_fit), *_pack_trays(design, slot_fit))
 
@@ -107,7 +109,12 @@ def _pack_trays(design: Design, slot_fit: float) -> Iterator[Pattern]:
         room -= slot_fit
         if room < pack.wide + 2 * STRAP[0]:
             continue
-        long = pack.long + 2 * REACH
+        # It lies along the middle of the body, level or at that angle.
+        z = np.interp([pack.x - 0.5 * pack.long, pack.x + 0.5 * pack.long], x, [one.z for one in body.sections])
+        angle = math.atan2(float(z[1] - z[0]), pack.long)
+        level = abs(angle) < LEVEL
+        long = pack.long / (1.0 if level else math.cos(angle)) + 2 * REACH
+        way = "level" if level else f"{math.degrees(abs(angle)):.0f}° nose {'down' if angle > 0 else 'up'}"
         openings = []
         for at in (0.3, 0.7):
             for side in (-1.0, 1.0):
@@ -115,7 +122,8 @@ def _pack_trays(design: Design, slot_fit: float) -> Iterator[Pattern]:
                 a, b = at * long - 0.5 * STRAP[1], at * long + 0.5 * STRAP[1]
                 low, high = middle - 0.5 * STRAP[0], middle + 0.5 * STRAP[0]
                 openings.append(np.array([(a, low), (a, high), (b, high), (b, low)]))
-        yield _tray(body, "tray.pack", f"{body.name}: tray, pack", long, room, tuple(openings), between=True)
+        yield _tray(body, "tray.pack", f"{body.name}: tray, pack, {way}", long, room,
+                    tuple(openings), between=True)  # fmt: skip
         return
 
 

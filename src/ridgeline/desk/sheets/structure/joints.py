@@ -12,7 +12,7 @@ from ridgeline.design.fastening import BRACES, Fastening, FasteningKind
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.dimensions import Dimension, Selection, name_row
 from ridgeline.desk.drawing import draw_aircraft, fitted, joined_points, path_in
-from ridgeline.desk.paint import brush_of, fit, heading, line, outline, pen, rule, state_mark, write
+from ridgeline.desk.paint import brush_of, fit, heading, line, outline, pen, rule, state_mark, width_of, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton
@@ -25,7 +25,7 @@ from ridgeline.engine.structure.bracing import drop_of
 from ridgeline.engine.structure.fastening_laws import Share
 from ridgeline.units import shown, with_unit
 
-_TOP, _ROW, _BAR = 66, 38, 96
+_TOP, _ROW, _BAR, _SPLICE = 66, 38, 96, 24
 #: The column of what can be added: wide with two in a row, narrow with one where the sheet is narrower than this, px.
 _ADDING, _ADDING_NARROW, _NARROW = 232, 128, 700
 #: Under this stress hundredths of it are told, Pa.
@@ -255,6 +255,9 @@ class StructureJointsSheet(Sheet):
         for index, (one, shares) in enumerate(held.rows):
             self._draw_row(p, index, one, shares, QRectF(PAD, y, wide, pitch))
             y += pitch
+        if self.store.report.results.splices:
+            self._draw_splice(p, QRectF(PAD, y, wide, _SPLICE))
+            y += _SPLICE
         room = QRectF(PAD + 20, max(y + 16, _TOP + 110), wide - 40, self.height() - max(y + 16, _TOP + 110) - 12)
         if room.height() > 70:
             self._draw_key(p, held, room)
@@ -285,6 +288,23 @@ class StructureJointsSheet(Sheet):
         if rect.height() >= 32:
             words = fit(worst.words.render(units), rect.width() - 30, LABEL)
             write(p, rect.left() + 22, base + 15, words, LABEL, inks.soft)
+        rule(p, rect.left(), rect.bottom() - 1, rect.width())
+
+    def _draw_splice(self, p: QPainter, rect: QRectF) -> None:
+        """Draw the splice of a skin that is nearest to what its glue bears: no sheet took the skin whole."""
+        inks, units, design = theme.inks, self.store.units, self.store.design
+        rows = self.store.report.results.splices
+        worst, base = rows[0], rect.top() + 15
+        name = f"Splice, {design.surfaces[worst.surface].name.lower()}: {worst.piece.lower()}"
+        name += f" {with_unit(worst.out, 'length', units, 0)} out" + (f", of {len(rows)}" if len(rows) > 1 else "")
+        amounts = f"{shown(worst.force, 'force', units)} of {with_unit(worst.bears, 'force', units)}"
+        state_mark(p, rect.left() + 8, base - 4, "settled" if worst.share <= 1 else "look")
+        room = rect.width() - 100 - width_of(amounts, LABEL)
+        write(p, rect.left() + 22, base, fit(name, room, VALUE), VALUE)
+        write(p, rect.right() - 64, base, amounts, LABEL, inks.soft, align="right")
+        ink = inks.ink if worst.share <= 1 else inks.stop
+        told = f"{100 * min(worst.share, 99):.0f} %"
+        self.written(p, rect.right(), base, told, "structure.splice_share", VALUE, ink, align="right")
         rule(p, rect.left(), rect.bottom() - 1, rect.width())
 
     def _draw_key(self, p: QPainter, held: Held, room: QRectF) -> None:
