@@ -297,7 +297,7 @@ class StructureJointsSheet(Sheet):
         worst, base = rows[0], rect.top() + 15
         name = f"Splice, {design.surfaces[worst.surface].name.lower()}: {worst.piece.lower()}"
         name += f" {with_unit(worst.out, 'length', units, 0)} out" + (f", of {len(rows)}" if len(rows) > 1 else "")
-        amounts = f"{shown(worst.force, 'force', units)} of {with_unit(worst.bears, 'force', units)}"
+        amounts = f"{shown(worst.force, 'force', units, 0)} of {with_unit(worst.bears, 'force', units, 0)}"
         state_mark(p, rect.left() + 8, base - 4, "settled" if worst.share <= 1 else "look")
         room = rect.width() - 100 - width_of(amounts, LABEL)
         write(p, rect.left() + 22, base, fit(name, room, VALUE), VALUE)
