@@ -17,7 +17,7 @@ from ridgeline.cli import main
 from ridgeline.design.cutting import Cutting, LaidPiece, SheetStock
 from ridgeline.design.document import Design
 from ridgeline.design.paths import apply, put
-from ridgeline.engine.build.cut_up import CLEAR, SPLICE, Room, cut_up, rooms_of, spliced
+from ridgeline.engine.build.cut_up import CLEAR, SPLICE, Room, about_spliced, cut_up, rooms_of, spliced
 from ridgeline.engine.build.pieces import Line, Piece, Spread, board_mass, known
 from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.geometry.placed import relative_sizes
@@ -239,6 +239,14 @@ def test_what_is_cut_up_fits_the_sheets_and_reunites(long, root, taper, sweep):
         assert splice.mass == pytest.approx(whole.mass * splice.area / whole.area)
         assert Polygon(whole.outline).buffer(1e-9).contains(Polygon(splice.outline)) and splice.of == whole.of
     assert bool(piece.parts) == (not takes(*np.ptp(whole.outline, axis=0)))
+
+
+def test_what_splices_weigh_is_guessed_before_anything_is_cut():
+    rooms = rooms_of(Cutting())
+    for long in (0.5, 1.0, 1.9):
+        piece, *splices = spliced(board_piece(trapezium(long, 0.2, 0.2)), rooms)
+        told = math.fsum(one.mass for one in splices) / piece.mass
+        assert about_spliced(piece, rooms) == pytest.approx(told, rel=0.15, abs=1e-12)
 
 
 def test_cuts_stay_clear_of_hinges_and_openings_and_far_from_the_root():

@@ -111,6 +111,26 @@ def spliced(piece: Piece, rooms: Rooms, blocks: Sequence[Array] = ()) -> tuple[P
                                            in enumerate(found.splices)))  # fmt: skip
 
 
+def about_spliced(piece: Piece, rooms: Rooms) -> float:
+    """Return about what the splices of a piece weigh over the piece itself, by how often it is cut across.
+
+    Parameters
+    ----------
+    piece : Piece
+    rooms : tuple of Room
+
+    Returns
+    -------
+    float
+        0 of what a sheet takes, and of what is no sheet.
+    """
+    if not piece.flat or len(piece.outline) < 3:
+        return 0.0
+    long = float(np.ptp(piece.outline[:, 0]))
+    longest = max((room.long for room in rooms if room.material in ("", piece.material)), default=math.inf)
+    return max(math.ceil(long / longest - 1e-9) - 1, 0) * 2 * SPLICE / max(long, SPLICE)
+
+
 def _splice(piece: Piece, shape: Polygon, line: Array, number: int) -> Piece:
     rings = [np.asarray(ring.coords)[:-1] for ring in (shape.exterior, *shape.interiors)]
     mass = piece.mass * shape.area / max(piece.area, 1e-12)

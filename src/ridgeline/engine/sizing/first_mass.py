@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from ridgeline.design.brief import Brief
 from ridgeline.design.cutting import Cutting
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.build.cut_up import rooms_of
+from ridgeline.engine.build.cut_up import about_spliced, rooms_of
 from ridgeline.engine.build.whole import pieces_of
 from ridgeline.engine.kept import kept
 from ridgeline.engine.sizing.airframe import airframe_surfaces
@@ -175,14 +175,15 @@ def airframe_mass(brief: Brief, plan: Plan, mass: float) -> float:
 
     Source
     ------
-    The pieces of what would be laid out: docs/theory.md §5.
+    The pieces of what would be laid out, splices by their number alone: docs/theory.md §5.
     """
     size = sized(brief, mass)
     plan = with_spar(plan, brief, mass, size.span)
     surfaces = airframe_surfaces(brief, size, _NOSE * size.root, plan)
     bodies = frame_of(brief, size, surfaces, None, plan).bodies
     grown = {"shell": 1 + brief.growth, "covering": 1 + brief.growth, "glue": 1 + brief.growth}
-    return sum(piece.total * grown.get(piece.group, 1.0) for piece in pieces_of(surfaces, bodies, _SHEETS))
+    pieces = pieces_of(surfaces, bodies)
+    return sum(piece.total * grown.get(piece.group, 1.0) * (1 + about_spliced(piece, _SHEETS)) for piece in pieces)
 
 
 def sized_for(brief: Brief, plan: Plan | None = None) -> float:
