@@ -126,9 +126,11 @@ def about_spliced(piece: Piece, rooms: Rooms) -> float:
     """
     if not piece.flat or len(piece.outline) < 3:
         return 0.0
-    long = float(np.ptp(piece.outline[:, 0]))
+    long, wide = (float(size) for size in np.ptp(piece.outline, axis=0))
     longest = max((room.long for room in rooms if room.material in ("", piece.material)), default=math.inf)
-    return max(math.ceil(long / longest - 1e-9) - 1, 0) * 2 * SPLICE / max(long, SPLICE)
+    cuts = max(math.ceil(long / longest - 1e-9) - 1, 0)
+    strip = 2 * (SPLICE - INSET) * max(wide - 2 * INSET, 0.0)
+    return cuts * strip / max(long * wide, strip, 1e-12)
 
 
 def _splice(piece: Piece, shape: Polygon, line: Array, number: int) -> Piece:
