@@ -101,3 +101,13 @@ def test_figures_never_import_qt_and_neither_do_engine_design_and_files():
     )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, timeout=120)
     assert done.returncode == 0, done.stderr
+
+
+def test_figures_import_nothing_that_only_templates_need():
+    heavy = ("shapely", "manifold3d", "trimesh", "lib3mf", "ezdxf", "reportlab", "spyrrow")
+    code = (
+        "import sys; from ridgeline.cli import main; main(['figures', 'demo:whimbrel']); "
+        f"bad = [m for m in {heavy} if m in sys.modules]; print(bad, file=sys.stderr); sys.exit(7 if bad else 0)"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, timeout=120)
+    assert done.returncode == 0, done.stderr[-200:]

@@ -3,6 +3,7 @@
 import math
 
 import pytest
+from cut_sheets import spot_of
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -33,16 +34,6 @@ def leaf(open_window):
         return window, sheet
 
     return at
-
-
-def spot_of(sheet, key):
-    """Return where a piece is drawn, px."""
-    for frame, scale, k in sheet._frames:
-        for one in sheet.found.sheets[k].laid:
-            if one.pattern.key == key:
-                inside = one.shape().representative_point()
-                return QPoint(round(frame.left() + inside.x * scale), round(frame.bottom() - inside.y * scale))
-    raise LookupError(key)
 
 
 @pytest.mark.parametrize("name", sorted(gallery_names()))

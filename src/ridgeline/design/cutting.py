@@ -17,11 +17,9 @@ class SheetStock(Node):
     price: float | None = measure("ratio", "of one, in the builder's money", None, low=0.0, high=1e6)
 
 
-#: Offcuts of ply that mounts and horns come from.
-_PLY = (
-    SheetStock(material="Birch ply 3 mm", width=0.1, length=0.3, count=4),
-    SheetStock(material="Birch ply 2 mm", width=0.1, length=0.3, count=4),
-)
+#: Ply that mounts and horns come from, and the offcuts of it that are at hand.
+PLY_3, PLY_2 = "Birch ply 3 mm", "Birch ply 2 mm"
+_PLY = tuple(SheetStock(material=ply, width=0.1, length=0.3, count=4) for ply in (PLY_3, PLY_2))
 
 
 class LaidPiece(Node):

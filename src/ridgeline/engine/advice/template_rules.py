@@ -7,15 +7,10 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
-from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.engine.build.cut_up import Rooms
-from ridgeline.engine.build.hulls import pieces_of_body
-from ridgeline.engine.build.panels import pieces_of_surface
 from ridgeline.engine.build.pieces import Piece
-from ridgeline.engine.build.seats import Seats
-from ridgeline.engine.kept import kept
+from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.engine.structure.cases import ULTIMATE
@@ -52,9 +47,11 @@ def _splices(design: Design, report: Report) -> Iterator[Finding]:
     """Judge the splices of all pieces, where no sheet on hand takes them whole."""
     if not any(room.long < math.inf for room in report.results.rooms):
         return
-    cut, mass = _cut_up(design.surfaces, design.bodies, report.results.seats, report.results.rooms)
+    pieces = pieces_of_design(design)
+    cut = [piece for piece in pieces if piece.parts]
     if not cut:
         return
+    mass = math.fsum(piece.total for piece in pieces if piece.face == "splice")
     rows = report.results.splices
     worst = rows[0] if rows else None
     ways = tuple(_larger(design, cut))
@@ -82,18 +79,6 @@ def _splices(design: Design, report: Report) -> Iterator[Finding]:
         ways,
         ("structure.splice_share",),
     )  # fmt: skip
-
-
-@kept()
-def _cut_up(
-    surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], seats: Seats, rooms: Rooms
-) -> tuple[tuple[Piece, ...], float]:
-    """Return the pieces that are cut up, and the mass of all splices, kg; known anew only where shapes have changed."""
-    seated = dict(seats)
-    pieces = [piece for one in surfaces for piece in pieces_of_surface(one, seated.get(one.id, ()), rooms)]
-    pieces += [piece for one in bodies for piece in pieces_of_body(one, rooms)]
-    mass = math.fsum(piece.total for piece in pieces if piece.face == "splice")
-    return tuple(piece for piece in pieces if piece.parts), mass
 
 
 def _larger(design: Design, cut: Sequence[Piece]) -> Iterator[Remedy]:

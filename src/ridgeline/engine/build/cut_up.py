@@ -11,16 +11,18 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from itertools import pairwise
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely import LineString, Polygon, box
-from shapely.geometry.base import BaseGeometry
-from shapely.ops import split
 
 from ridgeline.design.cutting import Cutting
 from ridgeline.engine.build.pieces import Line, Piece
+
+if TYPE_CHECKING:
+    # Imported where something is cut up: what no sheet is too small for does without it.
+    from shapely import Polygon
+    from shapely.geometry.base import BaseGeometry
 
 Array = NDArray[np.float64]
 #: A splice reaches so far on either side of the cut, and ends so far inside the edges, m; a cut stays so far from ends
@@ -47,7 +49,7 @@ class Room(NamedTuple):
 
 Rooms = tuple[Room, ...]
 #: What a region falls into, and the cut between, where that is spliced.
-_Halves = tuple[list[Polygon], Array | None]
+_Halves = tuple["list[Polygon]", Array | None]
 
 
 class CutUp(NamedTuple):
@@ -100,6 +102,8 @@ def spliced(piece: Piece, rooms: Rooms, blocks: Sequence[Array] = ()) -> tuple[P
     wide, tall = np.ptp(piece.outline, axis=0)
     if any(room.takes(float(wide), float(tall)) for room in able):
         return (piece,)
+    from shapely import Polygon
+
     holes = [np.array([(x - d / 2, y - d / 2), (x + d / 2, y - d / 2), (x + d / 2, y + d / 2), (x - d / 2, y + d / 2)])
              for x, y, d in piece.holes]  # fmt: skip
     found = cut_up(Polygon(piece.outline), piece.lines, [*blocks, *holes], able)
@@ -224,6 +228,9 @@ def _along(region: Polygon, lines: Sequence[Line], rooms: Rooms) -> _Halves:
 
 def _pieces(region: Polygon, line: Array) -> list[Polygon]:
     """Return the two parts of a region on either side of a line, carried on beyond it; what lies inward first."""
+    from shapely import LineString, Polygon
+    from shapely.ops import split
+
     a, b = line[0], line[-1]
     way = (b - a) / max(float(np.hypot(*(b - a))), 1e-12)
     longer = LineString([a - 5 * way, *line[1:-1], b + 5 * way])
@@ -236,6 +243,8 @@ def _pieces(region: Polygon, line: Array) -> list[Polygon]:
 
 def _shorter(strip: Polygon, line: Array, rooms: Rooms) -> Iterator[tuple[Polygon, Array]]:
     """Yield a splice in lengths that sheets take, butted along the cut, the grain over it."""
+    from shapely import LineString, Polygon, box
+
     low_x, low, high_x, high = strip.bounds
     wide, long = max(room.wide for room in rooms), max(room.long for room in rooms)
     across, along = math.ceil((high - low) / wide - 1e-9), math.ceil((high_x - low_x) / long - 1e-9)
@@ -254,6 +263,8 @@ def _shorter(strip: Polygon, line: Array, rooms: Rooms) -> Iterator[tuple[Polygo
 
 def _over(region: Polygon, line: Array, blocks: Sequence[Array]) -> Iterator[tuple[Polygon, Array]]:
     """Yield the strip that is glued over a cut: across it, inside the edges, clear of openings."""
+    from shapely import LineString, Polygon, box
+
     low, high = line.min(axis=0) - SPLICE, line.max(axis=0) + SPLICE
     upright = float(np.ptp(line[:, 0])) < float(np.ptp(line[:, 1]))
     low_x, high_x = (low[0], high[0]) if upright else (low[0] - 1, high[0] + 1)

@@ -7,7 +7,6 @@ from typing import Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from shapely import LinearRing
 
 from ridgeline.design.airframe import Surface
 from ridgeline.engine.geometry.placed import outline_over_chord, placed
@@ -82,6 +81,9 @@ def opened(net: Net, ahead: Net) -> Array:
 
 def _plain(ring: Array) -> Array:
     """Return an outline without corners that lie on a straight line."""
+    # Imported when a skin is first laid flat: it is not needed to open a window.
+    from shapely import LinearRing
+
     kept: Array = np.asarray(LinearRing(ring).simplify(_STRAIGHT).coords)[:-1]
     return kept
 

@@ -82,8 +82,19 @@ def pieces_of_body(body: Body, rooms: Rooms = ()) -> tuple[Piece, ...]:
     return made if body.built.form == "bought" else (*made, *_covering(hull), *_joined(hull))
 
 
-def _run(x: Array, aside: Array) -> Array:
-    """Return the distance along a slanting side, m, from its front."""
+def run_along(x: Array, aside: Array) -> Array:
+    """Return the distance along a slanting side from its front.
+
+    Parameters
+    ----------
+    x, aside : ndarray, shape (n,)
+        Its places along the body, and across or up, m.
+
+    Returns
+    -------
+    ndarray, shape (n,)
+        m.
+    """
     return np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(x), np.diff(aside)))])
 
 
@@ -105,7 +116,7 @@ def _cut(hull: Hull, name: str, outline: Array, lies: Lies, *, paired: bool, **m
 
 def _sides(hull: Hull, less: float) -> Iterator[Piece]:
     """Yield the sides, lower by what top and bottom take, and their doublers from the nose."""
-    run, half = _run(hull.x, 0.5 * hull.width), 0.5 * np.maximum(hull.height - less, 0.0)
+    run, half = run_along(hull.x, 0.5 * hull.width), 0.5 * np.maximum(hull.height - less, 0.0)
     across = np.repeat(0.5 * hull.width[:, None], 2, axis=1)
     up = np.column_stack([hull.z - half, hull.z + half])
     turned = {"origin": np.array([hull.x[0], hull.body.y + across[0, 0], 0.0]), "axes": np.eye(3)[[0, 2]]}
@@ -146,7 +157,7 @@ def _lid(hull: Hull, name: str, sign: float) -> Piece:
     lies = hull.lies(np.column_stack([-half, half]), np.repeat(edge[:, None], 2, axis=1))
     origin = np.array([hull.x[0], hull.body.y, float(edge[0])])
     face = "top" if sign > 0 else "bottom"
-    return _cut(hull, name, _strip(_run(hull.x, edge), -half, half), lies, paired=False, origin=origin, face=face)
+    return _cut(hull, name, _strip(run_along(hull.x, edge), -half, half), lies, paired=False, origin=origin, face=face)
 
 
 def _box(hull: Hull) -> Iterator[Piece]:
@@ -178,7 +189,7 @@ def _formers(hull: Hull) -> Iterator[Piece]:
 
 def _folded_box(hull: Hull) -> Iterator[Piece]:
     """Yield one sheet folded along the body: bottom in the middle, a side either way, the top on one of them."""
-    lid, side = _run(hull.x, hull.z - 0.5 * hull.height), 0.5 * hull.width
+    lid, side = run_along(hull.x, hull.z - 0.5 * hull.height), 0.5 * hull.width
     edges = [-side - hull.height, -side, side, side + hull.height]
     if hull.built.open == "none":
         edges.append(side + hull.height + hull.width)

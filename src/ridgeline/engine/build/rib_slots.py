@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely import Polygon, box
-from shapely.geometry.base import BaseGeometry
 
 from ridgeline.design.construction import SurfaceBuild
 from ridgeline.engine.build.pieces import Line
+
+if TYPE_CHECKING:
+    # Imported where ribs are cut: what has none does without it.
+    from shapely.geometry.base import BaseGeometry
 
 Array = NDArray[np.float64]
 #: What stays of a rib over and under a hole, or under a notch, m; edges of a hole.
@@ -41,6 +44,8 @@ def slotted(
     lines : tuple of Line
         Where it is cut through, for a strip as high as the rib.
     """
+    from shapely import Polygon, box
+
     rib: BaseGeometry = Polygon(outline).buffer(0)
     lines: list[Line] = []
     holes: list[Array] = []
@@ -79,6 +84,8 @@ def _hole(x: float, z: float, wide: float, tall: float, *, round_: bool) -> Arra
 
 def _at(rib: BaseGeometry, x: float) -> tuple[float, float, float]:
     """Return the lower and upper edge of a rib at a place, and the place, m; nothing between them beside it."""
+    from shapely import box
+
     cut = rib.intersection(box(x - 1e-6, -9.0, x + 1e-6, 9.0))
     if cut.is_empty:
         return 0.0, 0.0, x
@@ -88,4 +95,6 @@ def _at(rib: BaseGeometry, x: float) -> tuple[float, float, float]:
 
 def _one(shape: BaseGeometry, before: BaseGeometry) -> BaseGeometry:
     """Return a shape that is still in one, else what it was before."""
+    from shapely import Polygon
+
     return shape if isinstance(shape, Polygon) and not shape.is_empty else before

@@ -10,6 +10,7 @@ import numpy as np
 from ridgeline.design.airframe import Surface
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.build.cut_up import INSET, SPLICE, Rooms
+from ridgeline.engine.build.developed import leading_of
 from ridgeline.engine.build.panels import pieces_of_surface
 from ridgeline.engine.build.seats import Seat, Seats
 from ridgeline.engine.figures import Put, absent, derive
@@ -82,9 +83,7 @@ def _rows(
         borne = None if found is None else found.borne[k]
         if half is None or borne is None:
             continue
-        y = np.array([one.y for one in surface.stations])
-        z = np.array([one.z for one in surface.stations])
-        s = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(y), np.diff(z)))])
+        y, s = [one.y for one in surface.stations], leading_of(surface)[:, 0]
         deep = relative_sizes(surface)[0]
         for piece in pieces_of_surface(surface, seated.get(surface.id, ()), rooms):
             ends = sorted({round(float(outline[:, 0].max()), 6) for outline in piece.parts})

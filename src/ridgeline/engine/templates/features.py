@@ -12,7 +12,7 @@ from shapely import Point, Polygon
 
 from ridgeline.design.airframe import Body, ControlSurface, Surface
 from ridgeline.design.document import Design
-from ridgeline.engine.build.developed import skin_net
+from ridgeline.engine.build.developed import leading_of, skin_net
 from ridgeline.engine.build.pieces import Line, Piece
 from ridgeline.engine.build.seats import receiver_case, servo_case, servo_mass
 from ridgeline.engine.templates.openings import air_in, former_openings, hatch_lines, hatch_over_pack, seats_in
@@ -120,10 +120,8 @@ class _Spread:
     """Where places of a surface lie on a piece of it, m: a share of the chord is measured along the skin."""
 
     def __init__(self, surface: Surface, piece: Piece) -> None:
-        y, z = (np.array([getattr(s, name) for s in surface.stations]) for name in ("y", "z"))
-        self.y, self.chord = y, np.array([s.chord for s in surface.stations])
-        self.s = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(y), np.diff(z)))])
-        self.lead = np.array([s.x for s in surface.stations])
+        self.y, self.chord = (np.array([getattr(s, name) for s in surface.stations]) for name in ("y", "chord"))
+        self.s, self.lead = leading_of(surface).T
         self.surface = surface
         self.net = None if piece.face == "plate" else skin_net(surface, "lower")
 

@@ -3,19 +3,23 @@
 from __future__ import annotations
 
 import math
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
-from shapely import MultiPoint, Point, Polygon
 
 from ridgeline.design.airframe import Body
+from ridgeline.design.cutting import PLY_2, PLY_3
 from ridgeline.design.document import Design
 from ridgeline.design.power import Motor, Mount, PowerTrain
 from ridgeline.engine.build.seats import servo_case, servo_mass
 from ridgeline.engine.report import Report
 
-Array = NDArray[np.float64]
+if TYPE_CHECKING:
+    # Imported where a horn is drawn: findings ask for a motor's bolts before any window is.
+    from shapely import Polygon
+
+#: Ply that small parts are cut from, and how thick it is, m; its density, kg/m³ (birch: the shelf's).
+PLY, HORN_PLY, PLY_DENSITY = (PLY_3, 0.003), (PLY_2, 0.002), 680.0
 #: Bolt circle of an outrunner over its diameter where it was not measured, in steps of half a millimetre; motors
 #: thinner than this take 2 mm bolts, others 3 mm; play of a bolt in its hole, m (typical of motors of 18 to 50 mm).
 CIRCLE, _STEP, _THIN, PLAY = 0.58, 0.0005, 0.022, 0.0002
@@ -51,11 +55,6 @@ class MountPlan(NamedTuple):
         r = 0.5 * self.circle * math.sqrt(0.5)
         return (r, r), (-r, r), (-r, -r), (r, -r)
 
-    @property
-    def proud(self) -> float:
-        """How much farther forward its upper edge stands than its lower, m: what tilts the shaft down."""
-        return self.height * math.tan(self.down)
-
 
 class HornPlan(NamedTuple):
     """A horn, m: its base along the chord, its holes over the skin, how far they stand ahead, and a tab let in."""
@@ -70,6 +69,8 @@ class HornPlan(NamedTuple):
     @property
     def outline(self) -> Polygon:
         """Its outline: the hinge at nothing, the base behind it, the holes up."""
+        from shapely import MultiPoint, Point, Polygon
+
         tip = Point(-self.ahead, self.holes[-1]).buffer(LAND, quad_segs=12)
         low = Point(-self.ahead, self.holes[0]).buffer(LAND, quad_segs=12)
         feet = [(0.0, 0.0), (self.base, 0.0)]

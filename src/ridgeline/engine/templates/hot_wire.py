@@ -15,15 +15,15 @@ from ridgeline.design.document import Design
 from ridgeline.engine.build.pieces import Line
 from ridgeline.engine.geometry.placed import outline_over_chord
 from ridgeline.engine.geometry.section_outline import split
+from ridgeline.engine.templates.fittings import PLY, PLY_DENSITY
 from ridgeline.engine.templates.patterns import Label, Pattern
 
 Array = NDArray[np.float64]
 #: A hot wire melts so wide a way, m: the core comes out smaller than its template by half of it (second part of the
 #: handbook §15.3: 0.8 to 1.5 mm).
 WIRE = 0.0011
-#: So many ticks from nose to tail on either side, each so long, m; their numbers, m; ply that templates are cut from.
-TICKS, LONG, _LETTERS, PLY, THICK = 10, 0.004, 0.003, "Birch ply 3 mm", 0.003
-_DENSITY = 680.0
+#: So many ticks from nose to tail on either side, each so long, m; their numbers, m.
+TICKS, LONG, _LETTERS = 10, 0.004, 0.003
 
 
 def core_templates_of(design: Design) -> tuple[Pattern, ...]:
@@ -73,6 +73,6 @@ def _template(surface: Surface, station: Station, key: str, name: str) -> Patter
     size = min(0.005, 0.7 * station.chord / (0.6 * len(name)), 0.25 * float(np.ptp(outline[:, 1])))
     middle = 0.5 * (outline.min(axis=0) + outline.max(axis=0))
     title = Label(name, float(middle[0]), float(middle[1]) - 0.5 * size, size, 0.0)
-    mass = float(grown.area) * THICK * _DENSITY
-    return Pattern(f"{surface.id}.{key}", name, surface.id, 0, PLY, THICK, outline, (), tuple(lines),
+    mass = float(grown.area) * PLY[1] * PLY_DENSITY
+    return Pattern(f"{surface.id}.{key}", name, surface.id, 0, *PLY, outline, (), tuple(lines),
                    (title, *labels), mass)  # fmt: skip

@@ -12,7 +12,7 @@ from ridgeline.design.airframe import Body
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
 from ridgeline.engine.build.seats import servo_case, servo_mass
-from ridgeline.engine.templates.fittings import MountPlan, mounts_of
+from ridgeline.engine.templates.fittings import HORN_PLY, PLY_DENSITY, MountPlan, mounts_of
 from ridgeline.engine.templates.openings import pack_of
 from ridgeline.engine.templates.patterns import Label, Pattern, circle
 
@@ -21,8 +21,8 @@ Array = NDArray[np.float64]
 REACH, BETWEEN, STRAP, _LETTERS = 0.010, 0.004, (0.003, 0.022), 0.004
 #: A tray less inclined than this is level, rad.
 LEVEL = math.radians(1.0)
-#: A ring is so wide, stands so far off the motor, and is cut from this ply, m thick, kg/m³ (chosen; birch).
-RING, AIR, PLY, THICK, _DENSITY = 0.006, 0.005, "Birch ply 2 mm", 0.002, 680.0
+#: A ring is so wide, stands so far off the motor, m (chosen).
+RING, AIR = 0.006, 0.005
 
 
 def trays_of(design: Design, slot_fit: float) -> tuple[Pattern, ...]:
@@ -146,6 +146,7 @@ def cowl_rings_of(design: Design) -> tuple[Pattern, ...]:
 def _ring(plan: MountPlan, number: int) -> Pattern:
     outside, inside = 0.5 * plan.width, max(0.5 * plan.width - RING, 0.5 * plan.motor + AIR)
     outline, hole = circle(0.0, 0.0, outside), circle(0.0, 0.0, inside)
-    mass = math.pi * (outside**2 - inside**2) * THICK * _DENSITY
+    mass = math.pi * (outside**2 - inside**2) * HORN_PLY[1] * PLY_DENSITY
     label = Label("cowl ring", 0.0, -0.5 * (outside + inside), 0.4 * (outside - inside), 0.0)
-    return Pattern(f"cowl{number}", f"{plan.name}: cowl ring", "", 0, PLY, THICK, outline, (hole,), (), (label,), mass)
+    return Pattern(f"cowl{number}", f"{plan.name}: cowl ring", "", 0, *HORN_PLY, outline, (hole,), (),
+                   (label,), mass)  # fmt: skip

@@ -14,6 +14,7 @@ from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.axes import is_upright
 from ridgeline.design.document import Design
 from ridgeline.design.parts import Item
+from ridgeline.engine.build.hulls import run_along
 from ridgeline.engine.build.pieces import Line, Piece
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
 
@@ -161,7 +162,7 @@ def hatch_lines(design: Design, body: Body) -> tuple[Array, tuple[Line, ...]] | 
     if hatch is None:
         return None
     rows = np.array([(one.x, one.width, one.z + 0.5 * one.height) for one in body.sections])
-    run = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(rows[:, 0]), np.diff(rows[:, 2])))])
+    run = run_along(rows[:, 0], rows[:, 2])
     ends = np.interp([hatch.start, hatch.end], rows[:, 0], run)
     half = 0.5 * HATCH_WIDE * float(np.interp([hatch.start, hatch.end], rows[:, 0], rows[:, 1]).min())
     corners = np.array([(ends[0], -half), (ends[1], -half), (ends[1], half), (ends[0], half), (ends[0], -half)])
@@ -187,7 +188,7 @@ def air_in(body: Body, inlet: float) -> Iterator[tuple[str, Array]]:
     Air that is warmed wants more room: the exit 1.5 times the inlet (docs/theory.md §15).
     """
     rows = np.array([(one.x, one.width, one.z - 0.5 * one.height) for one in body.sections])
-    run = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(rows[:, 0]), np.diff(rows[:, 2])))])
+    run = run_along(rows[:, 0], rows[:, 2])
     for words, at, area in (("air in", INLET_AT, inlet), ("air out", EXIT_AT, EXIT * inlet)):
         middle = at * float(run[-1])
         room = float(np.interp(middle, run, rows[:, 1])) - 2 * AIR_LAND
@@ -220,7 +221,7 @@ def seats_in(design: Design, body: Body, piece: Piece) -> Iterator[Polygon]:
     whole = Polygon(piece.outline)
     xs = np.array([one.x for one in body.sections])
     half = np.array([0.5 * one.width for one in body.sections])
-    run = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(xs), np.diff(half)))])
+    run = run_along(xs, half)
     aside = abs(float(piece.origin[1]) - body.y) > 1e-9
     for surface in design.surfaces:
         if is_upright(surface) or not surface.mirrored:

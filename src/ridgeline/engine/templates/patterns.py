@@ -248,21 +248,22 @@ def thickness(part: Surface | Body) -> float:
     return 0.005 if part.built is None else part.built.sheet
 
 
-def circle(x: float, y: float, radius: float) -> Array:
-    """Return a hole as a polygon that holds its area, (n, 2) m.
+def circle(x: float, y: float, radius: float, corners: int = _ROUND) -> Array:
+    """Return a hole as a polygon that holds its area, (corners, 2).
 
     Parameters
     ----------
     x, y, radius : float
-        m.
+        m, or any other length.
+    corners : int
 
     Returns
     -------
     ndarray
     """
-    turn = 2 * math.pi * np.arange(_ROUND) / _ROUND
+    turn = 2 * math.pi * np.arange(corners) / corners
     # A polygon of the same area stands a little outside the circle.
-    out = radius * math.sqrt(2 * math.pi / _ROUND / math.sin(2 * math.pi / _ROUND))
+    out = radius * math.sqrt(2 * math.pi / corners / math.sin(2 * math.pi / corners))
     return np.column_stack([x + out * np.cos(turn), y + out * np.sin(turn)])
 
 

@@ -12,6 +12,7 @@ from manifold3d import Manifold
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.airframe import Surface
+from ridgeline.engine.build.developed import leading_of
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at
 from ridgeline.engine.geometry.section_outline import split
 from ridgeline.engine.templates.solids import loft, outline_corners
@@ -30,8 +31,7 @@ class Frame:
         self._axes = np.array([(-1.0, 0.0, 0.0), (0.0, -s, c), (0.0, c, s)])
         self._origin = np.array([surface.x, surface.y, surface.z])
         self.y = np.array([station.y for station in surface.stations])
-        z = np.array([station.z for station in surface.stations])
-        self.s = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(self.y), np.diff(z)))])
+        self.s = leading_of(surface)[:, 0]
         self.followed = _followed(surface)
         self.section = outline_corners(outline_over_chord(surface) * (-1.0, 1.0)) * (-1.0, 1.0)
         self.sides = split(outline_over_chord(surface))

@@ -14,7 +14,7 @@ from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.cutting import Printer
 from ridgeline.engine.geometry.placed import outline_over_chord, placed_at, sections
 from ridgeline.engine.templates.openings import HATCH_WIDE, Hatch
-from ridgeline.engine.templates.printed_panels import Panel, on_its_rib
+from ridgeline.engine.templates.printed_panels import TOO_LARGE, Panel, on_its_rib
 from ridgeline.engine.templates.solids import NoSolid, box, closes_welded, largest, loft, outline_corners
 
 Array = NDArray[np.float64]
@@ -141,7 +141,7 @@ def hulls_of(
         shell = shell - cut
         if not lid.is_empty():
             stood, fits = _lying(lid, printer)
-            made.append(Panel("hatch", stood, 1, () if fits else ("larger than the printer's bed",)))
+            made.append(Panel("hatch", stood, 1, () if fits else (TOO_LARGE,), fits))
     else:
         notes.append("no room for a hatch over the pack")
     x = np.array([one.x for one in body.sections])
@@ -157,7 +157,7 @@ def hulls_of(
         parts = _cut_across(body, seated, cuts, notes, printer)
         if all(closes_welded(part.body) for part in parts):
             break
-    sleeves = [Panel("joint sleeve", _sleeve(body, float(cut), printer), k + 1, ())
+    sleeves = [Panel("joint sleeve", _sleeve(body, float(cut), printer), k + 1, (), shell=False)
                for k, cut in enumerate(cuts[1:-1])]  # fmt: skip
     return (*parts, *made, *sleeves)
 
@@ -172,8 +172,8 @@ def _cut_across(body: Body, shell: Manifold, cuts: Array, notes: list[str], prin
         if k < len(cuts) - 2:
             part = part.trim_by_plane((-1.0, 0.0, 0.0), -1000 * cuts[k + 1])
         stood, fits = _standing(largest(part), printer, nose_up=_area(body, cuts[k]) < _area(body, cuts[k + 1]))
-        told = [*(notes if k == 0 else ()), *(() if fits else ("larger than the printer's bed",))]
-        parts.append(Panel("shell", stood, k + 1, tuple(told)))
+        told = (*(notes if k == 0 else ()), *(() if fits else (TOO_LARGE,)))
+        parts.append(Panel("shell", stood, k + 1, told, fits))
     return parts
 
 

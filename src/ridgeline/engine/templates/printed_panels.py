@@ -38,17 +38,24 @@ _STRIPS: tuple[tuple[str, ...], ...] = ((), ("front", "rear"), ("front", "middle
 _MORE, _LAND, _CRUMB, _TURN = 3, 0.004, 50.0, 2.0
 #: Cuts go so far beside even ones, m.
 _BESIDE = 4e-5
+#: What is said of a body that the printer does not take.
+TOO_LARGE = "larger than the printer's bed"
 #: A control that takes all of the chord but this moves whole: nothing is cut.
 _WHOLE = 0.97
 
 
 class Panel(NamedTuple):
-    """A body to print as it stands on the bed, mm: its name, which cut of the panel from its root, what is amiss."""
+    """A body to print as it stands on the bed, mm: its name, which cut of the panel from its root, what is amiss.
+
+    ``fits`` tells that the printer takes it, ``shell`` that it is part of what the shell weighs.
+    """
 
     name: str
     body: Manifold
     number: int
     notes: tuple[str, ...]
+    fits: bool = True
+    shell: bool = True
 
 
 def channels_of(frame: Frame, printer: Printer) -> Iterator[Manifold]:
@@ -207,17 +214,15 @@ def panels_of(surface: Surface, servos: Sequence[Item], printer: Printer) -> tup
     cut = _cut_up(frame, body, printer, _kept_clear(frame, servos))
     body = _doweled(frame, body, cut.out[1:-1], printer)
     made: list[Panel] = []
-    for name, whole in (("panel", body), *controls):
+    for n, (name, whole) in enumerate((("panel", body), *controls)):
         for k, low, high in zip(range(len(cut.out) - 1), cut.levels, cut.levels[1:], strict=False):
             part = _trimmed(whole, low if k else None, high if k < len(cut.out) - 2 else None)
-            for where, strip in cut.strips(part) if name == "panel" else (("", part),):
+            for where, strip in cut.strips(part) if n == 0 else (("", part),):
                 if strip.is_empty() or strip.volume() < _CRUMB:
                     continue
                 stood, fits = on_its_rib(largest(strip), printer)
-                told = list(notes) if name == "panel" and not made else []
-                if not fits:
-                    told.append("larger than the printer's bed")
-                made.append(Panel(f"{name} {where}".strip(), stood, k + 1, tuple(told)))
+                told = (*(() if made else notes), *(() if fits else (TOO_LARGE,)))
+                made.append(Panel(f"{name} {where}".strip(), stood, k + 1, told, fits))
     return tuple(made)
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+import math
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import NamedTuple
 
@@ -16,7 +17,7 @@ from ridgeline.engine.build.whole import pieces_of_design
 from ridgeline.engine.report import Report
 from ridgeline.engine.templates.openings import hatch_over_pack
 from ridgeline.engine.templates.printed_hulls import hulls_of
-from ridgeline.engine.templates.printed_panels import Panel, on_its_rib, panels_of
+from ridgeline.engine.templates.printed_panels import TOO_LARGE, Panel, on_its_rib, panels_of
 from ridgeline.engine.templates.small_parts import small_parts_of
 
 #: Plastic laid down, mm³/s, slowest and fastest: foaming plastics and plain ones; what is lighter than this foams,
@@ -39,7 +40,11 @@ class Hours(NamedTuple):
 
 @dataclass(frozen=True)
 class Print:
-    """A body to print. ``mass`` kg and ``hours`` are of one; ``hand`` is 1 starboard, -1 port, 0 neither."""
+    """A body to print. ``mass`` kg and ``hours`` are of one; ``hand`` is 1 starboard, -1 port, 0 neither.
+
+    ``walls`` lines, ``infill`` a share of the inside, ``softens`` °C; ``body`` mm, as it stands. ``warnings`` are those
+    of the ``notes`` that heat can cost the part for.
+    """
 
     key: str
     name: str
@@ -54,6 +59,7 @@ class Print:
     hours: Hours
     fits: bool
     notes: tuple[str, ...] = ()
+    warnings: tuple[str, ...] = ()
     softens: float | None = None
 
 
@@ -76,6 +82,23 @@ def prints_of(design: Design, report: Report, stock: Shelf) -> tuple[Print, ...]
     """
     shelf = {one.name: one for one in stock.materials if one.kind == "print"}
     return (*_shells(design, shelf), *_small(design, report, shelf))
+
+
+def together(parts: Iterable[Print]) -> tuple[float, Hours]:
+    """Return the mass of all parts, kg, and how long all of them take.
+
+    Parameters
+    ----------
+    parts : iterable of Print
+
+    Returns
+    -------
+    mass : float
+    hours : Hours
+    """
+    every = tuple(parts)
+    fast, slow = (math.fsum(one.hours[k] * one.count for one in every) for k in (0, 1))
+    return math.fsum(one.mass * one.count for one in every), Hours(fast, slow)
 
 
 def deposit_hours(mass: float, density: float) -> Hours:
@@ -104,23 +127,21 @@ def _shells(design: Design, shelf: dict[str, Material]) -> Iterator[Print]:
         if part.built is None or part.built.form != "printed" or part.id not in shells:
             continue
         panels = _panels(design, part)
-        skins = [panel.body.surface_area() for panel in panels if panel.name != "joint sleeve"]
+        skins = [panel.body.surface_area() for panel in panels if panel.shell]
         whole = shells[part.id].mass
         printing = part.built.printing
         material = shelf.get(printing.material)
         for k, panel in enumerate(panels):
-            if panel.name == "joint sleeve":
-                # Glued in on top of the shell: it is no part of what the shell weighs.
-                mass = printing.density * panel.body.volume() * 1e-9
-            else:
-                mass = whole * panel.body.surface_area() / sum(skins)
+            # What is glued in besides is no part of what the shell weighs.
+            mass = (whole * panel.body.surface_area() / sum(skins) if panel.shell
+                    else printing.density * panel.body.volume() * 1e-9)  # fmt: skip
             one = Print(
                 f"{part.id}.{k + 1}", f"{part.name}: {panel.name} {panel.number}", part.id, 0, printing.material, 1,
                 panel.body, printing.perimeters, printing.infill, mass, deposit_hours(mass, printing.density),
-                not any("bed" in note for note in panel.notes), panel.notes,
-                None if material is None else material.softens_c,
+                panel.fits, panel.notes, (), None if material is None else material.softens_c,
             )  # fmt: skip
-            yield from _both(replace(one, notes=(*one.notes, *_warm(one.softens, PARKED))), part)
+            hot = _warm(one.softens, PARKED)
+            yield from _both(replace(one, notes=(*one.notes, *hot), warnings=hot), part)
 
 
 def _both(one: Print, part: Surface | Body) -> Iterator[Print]:
@@ -162,7 +183,7 @@ def _small(design: Design, report: Report, shelf: dict[str, Material]) -> Iterat
         wall = min(part.body.surface_area() * 1e-6 * LINE * SMALL_WALLS, volume)
         mass = printing.density * (wall + SMALL_INFILL * (volume - wall))
         body, fits = on_its_rib(part.body, design.printer)
-        notes = (*part.notes, *(() if fits else ("larger than the printer's bed",)),
-                 *(_warm(softens, AT_MOTOR) if part.warm else ()))  # fmt: skip
+        hot = _warm(softens, AT_MOTOR) if part.warm else ()
+        notes = (*part.notes, *(() if fits else (TOO_LARGE,)), *hot)
         yield Print(f"small.{k + 1}", part.name, part.of, 0, printing.material, part.pieces, body, SMALL_WALLS,
-                    SMALL_INFILL, mass, deposit_hours(mass, printing.density), fits, notes, softens)  # fmt: skip
+                    SMALL_INFILL, mass, deposit_hours(mass, printing.density), fits, notes, hot, softens)  # fmt: skip

@@ -21,12 +21,19 @@ from ridgeline.engine.build.pieces import Line
 from ridgeline.engine.geometry.placed import outline_over_chord, placed
 from ridgeline.engine.geometry.section_outline import split
 from ridgeline.engine.report import Report
-from ridgeline.engine.templates.fittings import NOTCH, HornPlan, MountPlan, horns_of, mounts_of
+from ridgeline.engine.templates.fittings import (
+    HORN_PLY,
+    NOTCH,
+    PLY,
+    PLY_DENSITY,
+    HornPlan,
+    MountPlan,
+    horns_of,
+    mounts_of,
+)
 from ridgeline.engine.templates.patterns import Label, Pattern, circle, thickness
 
 Array = NDArray[np.float64]
-#: Ply of mounts and of horns: what it is called, m thick, and kg/m³ (birch: the shelf's).
-PLY, HORN_PLY, PLY_DENSITY = ("Birch ply 3 mm", 0.003), ("Birch ply 2 mm", 0.002), 680.0
 #: A throw card reaches so far beyond its control, m; what is longer is cut short there; letters, m.
 BEYOND, LONGEST, _LETTERS = 0.020, 0.140, 0.004
 #: A square has sides of this, m; a seat's foot is so high; a hole of a linkage, m.
@@ -60,7 +67,7 @@ def small_cuts_of(design: Design, report: Report, slot_fit: float) -> tuple[Patt
     if all(form in _NO_BOARD for form in forms):
         return ()
     return (
-        *(one for plan in mounts_of(design) for one in _mounts(plan, slot_fit)),
+        *(one for k, plan in enumerate(mounts_of(design)) for one in _mounts(plan, k, slot_fit)),
         *(one for k, plan in enumerate(horns_of(design, report)) for one in _horns(plan, k)),
         *_cards(design, report),
         *_squares(design),
@@ -80,7 +87,7 @@ def _ply(key: str, name: str, ply: tuple[str, float], shape: BaseGeometry, openi
     return Pattern(key, name, "", 0, ply[0], ply[1], outline, openings, lines, (label,), area * ply[1] * PLY_DENSITY)
 
 
-def _mounts(plan: MountPlan, slot_fit: float) -> Iterator[Pattern]:
+def _mounts(plan: MountPlan, number: int, slot_fit: float) -> Iterator[Pattern]:
     """Yield a plate for each motor: tabs left and right into slots of the sides, a notch for wires below."""
     w, h, t = 0.5 * plan.width, 0.5 * plan.height, PLY[1]
     if plan.round:
@@ -102,8 +109,7 @@ def _mounts(plan: MountPlan, slot_fit: float) -> Iterator[Pattern]:
     text = f"{down:.1f}° down, {right_:.1f}° right"
     for n in range(plan.pieces):
         name = plan.name + (f", {'starboard' if n == 0 else 'port'}" if plan.pieces > 1 else "")
-        key = f"{plan.name.lower().replace(' ', '')}.{n + 1}"
-        yield _ply(key, name, PLY, shape, tuple(holes), text, cross)
+        yield _ply(f"mount{number}.{n + 1}", name, PLY, shape, tuple(holes), text, cross)
 
 
 def _tabs(w: float, t: float, h: float, half: float) -> list[tuple[float, float]]:

@@ -7,8 +7,10 @@ from collections.abc import Iterable, Sequence
 from typing import Any
 
 import numpy as np
-from manifold3d import CrossSection, Manifold, Mesh
+from manifold3d import CrossSection, Manifold, Mesh, triangulate
 from numpy.typing import ArrayLike, NDArray
+
+from ridgeline.engine.templates.patterns import circle
 
 Array = NDArray[np.float64]
 #: Edges of a round channel or hole; how far what cuts reaches beyond what is cut, mm.
@@ -64,8 +66,6 @@ def _cap(ring: Array) -> NDArray[np.int64]:
     across = np.cross(normal, np.eye(3)[int(np.argmin(np.abs(normal)))])
     across /= np.linalg.norm(across)
     flat = np.column_stack([ring @ across, ring @ np.cross(normal, across)])
-    from manifold3d import triangulate
-
     found: NDArray[np.int64] = np.asarray(triangulate([flat]), np.int64)
     return found
 
@@ -123,9 +123,7 @@ def plate(outline: ArrayLike, thick: float, holes: Iterable[ArrayLike] = ()) -> 
 
 def disc(x: float, y: float, diameter: float) -> Array:
     """Return a hole as corners outside its circle by so much that its area is the circle's, (n, 2) mm."""
-    turn = 2 * math.pi * np.arange(ROUND) / ROUND
-    r = 0.5 * diameter * math.sqrt(2 * math.pi / ROUND / math.sin(2 * math.pi / ROUND))
-    return np.column_stack([x + r * np.cos(turn), y + r * np.sin(turn)])
+    return circle(x, y, 0.5 * diameter, ROUND)
 
 
 def box(low: Sequence[float], high: Sequence[float]) -> Manifold:
@@ -149,10 +147,8 @@ def round_along(line: ArrayLike, diameter: float) -> Manifold:
     Manifold
     """
     places = np.asarray(line, float)
-    turn = 2 * math.pi * np.arange(ROUND) / ROUND
-    grown = 0.5 * diameter * math.sqrt(2 * math.pi / ROUND / math.sin(2 * math.pi / ROUND))
-    circle = grown * np.column_stack([np.cos(turn), np.sin(turn)])
-    rings = [place + np.column_stack([_leaning(circle, lean), np.zeros(ROUND)])
+    ring = disc(0.0, 0.0, diameter)
+    rings = [place + np.column_stack([_leaning(ring, lean), np.zeros(ROUND)])
              for place, lean in zip(places, _leans(places), strict=True)]  # fmt: skip
     return loft(rings)
 
@@ -167,14 +163,14 @@ def _leans(places: Array) -> Array:
     return lean
 
 
-def _leaning(circle: Array, lean: Array) -> Array:
+def _leaning(ring: Array, lean: Array) -> Array:
     """Return the level cut of a round body that leans."""
     far = float(np.hypot(*lean))
     if far < 1e-9:
-        return circle
+        return ring
     way = lean / far
-    along = circle @ way
-    found: Array = circle + np.outer(along, way) * (math.sqrt(1 + far * far) - 1)
+    along = ring @ way
+    found: Array = ring + np.outer(along, way) * (math.sqrt(1 + far * far) - 1)
     return found
 
 

@@ -13,6 +13,7 @@ from ridgeline.design.airframe import Surface
 from ridgeline.design.axes import is_upright
 from ridgeline.design.document import Design
 from ridgeline.design.hinges import hinge_share
+from ridgeline.engine.build.developed import leading_of
 
 Array = NDArray[np.float64]
 #: Where bars lie and how wide they are, of the panel's length; what stays free at edges and hinges, m; a bar smaller
@@ -46,13 +47,12 @@ def decals_of(design: Design) -> tuple[Decal, ...]:
 def _on(surface: Surface) -> list[Decal]:
     if surface.role != "wing" or not surface.mirrored or is_upright(surface):
         return []
-    rows = np.array([(one.y, one.z, one.x, one.chord) for one in surface.stations])
-    s = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(rows[:, 0]), np.diff(rows[:, 1])))])
-    lead, chord = rows[:, 2], rows[:, 3]
+    y, chord = (np.array([getattr(one, name) for one in surface.stations]) for name in ("y", "chord"))
+    s, lead = leading_of(surface).T
     panel = Polygon([*zip(s, lead, strict=True), *zip(s[::-1], (lead + chord)[::-1], strict=True)])
     free: BaseGeometry = panel.buffer(-EDGE, join_style="mitre")
     for control in surface.controls:
-        ends = np.interp([control.start, control.end], rows[:, 0], s)
+        ends = np.interp([control.start, control.end], y, s)
         share = 1 - hinge_share(surface, control, [control.start, control.end])
         hinge = np.interp(ends, s, lead) + share * np.interp(ends, s, chord)
         free = free.difference(Polygon([(ends[0], hinge[0] - EDGE), (ends[1], hinge[1] - EDGE),

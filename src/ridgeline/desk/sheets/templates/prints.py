@@ -16,7 +16,7 @@ from ridgeline.desk.sheets.templates.strip import TALL, ExportStrip
 from ridgeline.desk.solid_paint import paint_mesh
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.geometry.solid import seen
-from ridgeline.engine.templates.prints import Print
+from ridgeline.engine.templates.prints import Print, together
 from ridgeline.engine.templates.solids import bounds_of, mesh_of
 from ridgeline.units import with_unit
 
@@ -71,8 +71,7 @@ class TemplatesPrintsSheet(Sheet):
         parts = self.parts
         if not parts:
             return "nothing of it is printed"
-        mass = math.fsum(one.mass * one.count for one in parts)
-        fast, slow = (math.fsum(one.hours[k] * one.count for one in parts) for k in (0, 1))
+        mass, (fast, slow) = together(parts)
         large = sum(not one.fits for one in parts)
         told = f"{sum(one.count for one in parts)} parts, {with_unit(mass, 'mass', self.store.units, 0)}"
         told += f", {_hours(fast)} to {_hours(slow)} h"
@@ -166,13 +165,13 @@ class TemplatesPrintsSheet(Sheet):
         """Draw a part large on its bed, with its sizes and what is to be known of it."""
         inks = theme.inks
         heading(p, area.left(), area.top(), area.width(), fit(part.name, area.width() - 90), part.material)
-        notes = [row for note in part.notes for row in wrap(note, area.width(), LABEL)][:4]
+        notes = [(row, note in part.warnings) for note in part.notes for row in wrap(note, area.width(), LABEL)][:4]
         low, high = bounds_of(part.body)
         size = high - low
         told = " × ".join(self.length(value / 1000) for value in size)
         y = area.bottom() - 4
-        for words in reversed(notes):
-            write(p, area.left(), y, words, LABEL, inks.look if not part.fits or "softens" in words else inks.soft)
+        for words, warned in reversed(notes):
+            write(p, area.left(), y, words, LABEL, inks.look if warned or not part.fits else inks.soft)
             y -= 14
         write(p, area.left(), y, f"{told} {self.store.units['length'].symbol}", LABEL, inks.ink)
         room = QRectF(area.left() + 6, area.top() + 18, area.width() - 12, y - area.top() - 36)
@@ -243,11 +242,10 @@ class TemplatesPrintsSheet(Sheet):
             write(p, columns["time"], y, span, LABEL, ink, align="right")
             rule(p, area.left(), y + 4, area.width())
         y += _ROW
-        mass = math.fsum(one.mass * one.count for one in parts) * units["mass"].factor
-        fast, slow = (math.fsum(one.hours[k] * one.count for one in parts) for k in (0, 1))
+        mass, (fast, slow) = together(parts)
         rest = f"together, {len(parts) - fits} more than shown" if len(parts) > fits else "together"
         write(p, area.left(), y, rest, LABEL, inks.soft)
-        write(p, columns["mass"], y, f"{mass:.1f}", LABEL, bold=True, align="right")
+        write(p, columns["mass"], y, f"{mass * units['mass'].factor:.1f}", LABEL, bold=True, align="right")
         write(p, columns["time"], y, f"{_hours(fast)}–{_hours(slow)}", LABEL, bold=True, align="right")
         p.setPen(pen(inks.hair, 1))
 

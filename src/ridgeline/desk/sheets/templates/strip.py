@@ -29,8 +29,13 @@ WRITTEN = (
 
 def sized(count: int, size: int) -> str:
     """Return how large files are, in words that fit a cell."""
-    large = f"{size / 1e6:.1f} MB" if size >= 999_500 else f"{max(size / 1000, 0.1):.0f} kB"
+    large = bytes_told(size)
     return large if count == 1 else f"{large} in {count}"
+
+
+def bytes_told(size: int) -> str:
+    """Return how many bytes there are, in words."""
+    return f"{size / 1e6:.1f} MB" if size >= 999_500 else f"{max(size / 1000, 0.1):.0f} kB"
 
 
 class ExportCell(DrawnButton):
@@ -86,7 +91,9 @@ class ExportCell(DrawnButton):
         room = self.width() - 14
         write(p, 10, 18, fit(self.text(), room, LABEL, True), LABEL, ink, bold=True)
         write(p, 10, 34, fit(self.pages or self._use, room, LABEL), LABEL, inks.soft)
-        told = self.told if width_of(self.told, LABEL) <= room else self.told.partition(" in ")[0]
+        told = self.told
+        if known and width_of(told, LABEL) > room:
+            told = bytes_told(known[1])
         write(p, 10, 50, fit(told, room, LABEL), LABEL, inks.soft if known in (None, (0, 0)) else inks.live)
         p.end()
 
