@@ -21,9 +21,9 @@ from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.sizing.layout import lay_out
 from ridgeline.engine.sizing.wishes import brief_of
 from ridgeline.engine.templates.fittings import MountPlan, circle_of, horns_of, mounts_of
-from ridgeline.engine.templates.openings import hatch_of
+from ridgeline.engine.templates.openings import Hatch, hatch_of
 from ridgeline.engine.templates.printed_frame import Frame
-from ridgeline.engine.templates.printed_hulls import outside_of, power_of, shell_of
+from ridgeline.engine.templates.printed_hulls import hulls_of, outside_of, power_of, shell_of
 from ridgeline.engine.templates.printed_panels import DOWEL_DEEP, panels_of
 from ridgeline.engine.templates.prints import deposit_hours, prints_of
 from ridgeline.engine.templates.small_parts import PAD, PLATE, mount_body, small_parts_of
@@ -451,3 +451,46 @@ def test_a_body_that_touches_itself_does_not_close_in_a_file():
     # A sliver thinner than single precision holds is taken out.
     thin = cube.translate((300.0, 300.0, 0.0)) - box((300, 300, 9.9999995), (305, 305, 11))
     assert closes_welded(sound(thin))
+
+
+def test_leads_take_half_the_section_and_five_millimetres_at_most(dunlin):
+    design, _report = dunlin
+    item = next(one for one in design.parts if one.servo is not None)
+
+    def channel(thick):
+        """What a servo at 0.14 m takes more than one at the root side of the same pocket: a channel's area, mm²."""
+        surface = wing(root=0.2, tip=0.2, thickness=thick)
+        volumes = []
+        for out in (0.06, 0.14):
+            there = item.model_copy(update={"on": item.on.model_copy(update={"to": surface.id, "out": out,
+                                                                             "share": 0.4})})  # fmt: skip
+            volumes.append(panels_of(surface, [there], BED)[0].body.volume())
+        return (volumes[0] - volumes[1]) / 80.0
+
+    # A thick section leaves the channel its greatest width, a thin one half of its height.
+    assert channel(0.030) == pytest.approx(math.pi / 4 * 5.0**2, rel=1e-3)
+    thin = float(Frame(wing(root=0.2, tip=0.2, thickness=0.008)).thick(0.1, 0.4))
+    assert 2.6 < 0.5 * thin < 5.0
+    assert channel(0.008) == pytest.approx(math.pi / 4 * (0.5 * thin) ** 2, rel=1e-3)
+
+
+def test_screws_of_a_mount_are_two_millimetres_and_a_half():
+    body = mount_body(plan())
+    bare = mount_body(plan(width=0.034, height=0.034))
+    holes = math.pi / 4 * 2.6**2 * PLATE
+    pad = math.pi * 16.0**2 * PAD
+    through = PLATE + PAD
+    bolts = 4 * math.pi / 4 * 3.2**2 * through + math.pi / 4 * 8.0**2 * through
+    assert body.volume() == pytest.approx(50 * 50 * PLATE + pad - bolts - 4 * holes, rel=1e-3)
+    assert bare.volume() < body.volume()
+
+
+def test_a_hatch_has_play_and_a_sleeve_reaches_eight_millimetres_either_way():
+    ends = tuple(BodyStation(x=x, width=0.06, height=0.06) for x in (0.0, 0.4))
+    body = tube(rounding=0.0, stations=ends)
+    made = {panel.name: panel for panel in hulls_of(body, (), Hatch(0.1, 0.2), BED)}
+    hatch = np.array(made["hatch"].body.bounding_box())
+    assert sorted(hatch[3:5] - hatch[:2]) == pytest.approx([0.7 * 60 - 0.6, 100 - 0.6], abs=1e-3)
+    sleeve = np.array(made["joint sleeve"].body.bounding_box())
+    assert sleeve[5] - sleeve[2] == pytest.approx(16.0, abs=1e-3)
+    assert not made["joint sleeve"].shell and made["shell"].shell

@@ -371,3 +371,42 @@ def test_a_design_of_cores_is_written_out(tmp_path, whimbrel):
     save(design, file)
     for what in ("dxf", "svg", "lists", "stl"):
         assert main(["export", str(file), "--what", what, "--out", str(tmp_path / what)]) == 0
+
+
+# -- constants held ---------------------------------------------------------------------------------------------------
+
+
+def test_a_pack_has_three_millimetres_round_it_and_two_centimetres_more_of_hatch(whimbrel):
+    # A pack far smaller than its formers and its bay: neither is cut short by them.
+    small = put(put(put(whimbrel, "power.pack.width", 0.020), "power.pack.height", 0.012), "power.pack.length", 0.05)
+    pack, body = pack_of(small), small.bodies[0]
+    hatch = hatch_over_pack(small.model_copy(update={"surfaces": ()}), body)
+    assert hatch.end - hatch.start == pytest.approx(0.07)
+    middle = put(small, "bodies[0].built.formers", 15)
+    passed = [one for one in of_body(middle, "former")
+              if one.openings and np.ptp(one.openings[0][:, 0]) > 0.0205]  # fmt: skip
+    assert passed
+    for one in passed:
+        assert np.ptp(one.openings[0], axis=0) == pytest.approx([0.020 + 0.006, 0.012 + 0.006], abs=1e-6)
+    assert pack.wide == 0.020
+
+
+def test_slots_of_straps_are_three_by_twenty_two(whimbrel):
+    tray = next(one for one in trays_of(whimbrel, 0.0) if "pack" in one.name)
+    assert [tuple(np.ptp(hole, axis=0)) for hole in tray.openings] == [pytest.approx((0.022, 0.003))] * 4
+
+
+def test_a_mount_lets_the_shaft_and_the_wires_through(small, whimbrel):
+    mount, motor = small["Motor mount"], whimbrel.power.motor.diameter
+    assert Polygon(mount.openings[-1]).area == pytest.approx(math.pi / 4 * (0.3 * motor) ** 2)
+    low = mount.outline[:, 1].min()
+    notch = mount.outline[np.isclose(mount.outline[:, 1], low + 0.006)]
+    assert np.ptp(notch[:, 0]) == pytest.approx(0.010)
+
+
+def test_bars_are_a_ninth_of_the_panel_wide(whimbrel):
+    wing = whimbrel.surfaces[0]
+    rows = np.array([(one.y, one.z) for one in wing.stations])
+    long = float(np.hypot(*np.diff(rows, axis=0).T).sum())
+    widths = [np.ptp(one.outline[:, 0]) for one in decals_of(whimbrel)]
+    assert max(widths) == pytest.approx(0.11 * long, rel=1e-6)

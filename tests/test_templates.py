@@ -304,6 +304,9 @@ def test_a_splice_in_a_skin_is_judged_by_the_couple_of_its_skins(designs):
     assert wing.force == pytest.approx(1.5 * moment * skins / deep, rel=1e-6)
     assert wing.bears == pytest.approx(0.12e6 * 0.040 * (chord - 0.016))
     assert report.value("structure.splice_share") == pytest.approx(wing.force / wing.bears)
+    # Nine bonds in ten are within 35 % of what is said.
+    figure = report.figures["structure.splice_share"]
+    assert (figure.high - figure.low) / 2 == pytest.approx(0.35 * figure.value, rel=0.1)
     finding = next(one for one in report.findings if one.key == "templates.splices")
     assert finding.level == "settled" and "splices weigh" in str(finding.reason)
     assert not evaluate(apply(design, finding.remedies[0].changes)).results.splices
