@@ -17,6 +17,7 @@ from ridgeline.design.cutting import Cutting, Printer
 from ridgeline.design.drag_items import DragItem
 from ridgeline.design.explain import explain
 from ridgeline.design.fastening import Fastening
+from ridgeline.design.flights import Flight, Learnt, LogBook, Signed
 from ridgeline.design.hanging import hung
 from ridgeline.design.identity import Ident, Numbers, ident
 from ridgeline.design.kinds import KINDS, all_idents, listed, numbered, references
@@ -24,9 +25,11 @@ from ridgeline.design.linkage import Linkage
 from ridgeline.design.loads import Loads
 from ridgeline.design.migrations import SET_PREFIX, from_version_1, from_version_2, from_version_3, with_set_ids
 from ridgeline.design.parts import Allowances, Item
+from ridgeline.design.plain import with_shown_pictures
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.radio import Radio
 from ridgeline.design.underlay import Underlay
+from ridgeline.design.versions import KeptPicture, Version
 from ridgeline.design.walk import Seen, Tried
 from ridgeline.errors import DesignError
 from ridgeline.typed import short
@@ -78,7 +81,7 @@ class Design(Node):
     format_version: Literal[4] = 4
     name: str = Field("Untitled", min_length=1)
     note: str = Field("", max_length=4000)
-    revision: Whole = Field(1, ge=1)
+    revision: Whole = Field(1, ge=1, description="of the aircraft as it stands; counts on when a kept one is edited")
     brief: Brief = Brief()
     surfaces: tuple[Surface, ...] = Field((), max_length=40)
     bodies: tuple[Body, ...] = Field((), max_length=20)
@@ -100,10 +103,19 @@ class Design(Node):
     configurations: tuple[Configuration, ...] = Field((), max_length=12, description="sets this airframe flies as")
     fitted: str = Field("", description="id of the set that is fitted now")
     aside: Aside = Aside()
+    versions: tuple[Version, ...] = Field((), max_length=2000, description="aircraft as they were kept, oldest first")
+    pictures: tuple[KeptPicture, ...] = Field((), max_length=400, description="pictures that versions refer to")
+    flights: tuple[Flight, ...] = Field((), max_length=5000, fail_fast=True, description="the log, oldest first")
+    log_book: LogBook = LogBook()
+    learnt: Learnt = Learnt()
+    signed: tuple[Signed, ...] = Field((), max_length=600, description="lines of the setup list that were looked at")
 
     def check(self) -> None:
         self._number()
         self._check_sets()
+        self._check_versions()
+        if not all(flight.id for flight in self.flights):
+            self._number_flights()
 
     def _number(self) -> None:
         """Give every part that has none an id; a copy of a fitted part is another part and gets one of its own."""
@@ -120,6 +132,14 @@ class Design(Node):
             )
         if not all(lying):
             self.__dict__["aside"] = self.aside.model_copy(update=_numbered(self.aside, numbers, None))
+
+    def _number_flights(self) -> None:
+        numbers = Numbers(flight.id for flight in self.flights)
+        seen: set[str] = set()
+        self.__dict__["flights"] = tuple(
+            flight.model_copy(update={"id": fresh}) if (fresh := numbers.needed(flight.id, "t", seen)) else flight
+            for flight in self.flights
+        )
 
     def _check_sets(self) -> None:
         names = {one.id: one.name for one in self.configurations}
@@ -139,6 +159,15 @@ class Design(Node):
         for sets in aside:
             if not sets or self.fitted in sets or not set(sets) <= names.keys():
                 raise ValueError(f"what lies aside to fly in another set than “{here}”, and in a known one")
+
+    def _check_versions(self) -> None:
+        last = 0
+        for version in self.versions:
+            if version.number <= last:
+                raise ValueError("versions in the order of their numbers, each once")
+            last = version.number
+        if self.revision < last:
+            raise ValueError(f"a revision of at least {last}, the newest version kept")
 
 
 def _numbered(holder: Any, numbers: Numbers, seen: set[str] | None) -> dict[str, Any]:
@@ -225,7 +254,7 @@ def from_plain(data: Any, *, source: str = "design") -> Design:
                 "a whole design of that version",
             ) from error
         version += 1
-    data = with_set_ids(data)
+    data = with_shown_pictures(with_set_ids(data))
     _refuse_twice(data, source)
     try:
         design: Design = settled(Design.model_validate(data))

@@ -9,7 +9,8 @@ from pydantic_core import to_jsonable_python
 from ridgeline.design.base import Node
 
 Route = list[str | int]
-#: ``[route, value]`` puts a value; ``[route, start, removed, values]`` replaces entries of a list.
+#: ``[route, value]`` puts a value, ``[route]`` takes it out; ``[route, start, removed, values]`` replaces entries of a
+#: list.
 Patch = list[Any]
 
 
@@ -75,11 +76,13 @@ def patched(data: Any, patches: list[Patch]) -> Any:
         When a patch does not fit the data.
     """
     for route, *rest in patches:
-        *way, last = route if len(rest) == 1 else [*route, None]
+        *way, last = route if len(rest) < 2 else [*route, None]
         node = data
         for step in way:
             node = node[step]
-        if len(rest) == 1:
+        if not rest:
+            del node[last]
+        elif len(rest) == 1:
             if isinstance(node, list) and not 0 <= last < len(node):
                 raise LookupError(f"no entry {last}")
             node[last] = rest[0]
@@ -89,3 +92,46 @@ def patched(data: Any, patches: list[Patch]) -> Any:
                 raise LookupError(f"no entries {start} to {start + removed}")
             node[start : start + removed] = values
     return data
+
+
+def plain_difference(before: Any, after: Any) -> list[Patch]:
+    """Return the patches that turn plain data into other plain data.
+
+    Parameters
+    ----------
+    before, after : object
+        Of JSON.
+
+    Returns
+    -------
+    list of patches
+        As of `difference`.
+    """
+    found: list[Patch] = []
+    _compare_plain(before, after, [], found)
+    return found
+
+
+def _compare_plain(before: Any, after: Any, route: Route, found: list[Patch]) -> None:
+    if isinstance(before, dict) and isinstance(after, dict):
+        found.extend([[*route, key]] for key in before if key not in after)
+        for key, value in after.items():
+            if key in before:
+                _compare_plain(before[key], value, [*route, key], found)
+            else:
+                found.append([[*route, key], value])
+    elif isinstance(before, list) and isinstance(after, list) and any(isinstance(e, dict) for e in after + before):
+        _compare_plain_lists(before, after, route, found)
+    elif before != after:
+        found.append([route, after])
+
+
+def _compare_plain_lists(before: list[Any], after: list[Any], route: Route, found: list[Patch]) -> None:
+    if len(before) == len(after):
+        for index, (old, new) in enumerate(zip(before, after, strict=True)):
+            _compare_plain(old, new, [*route, index], found)
+        return
+    shorter = min(len(before), len(after))
+    start = next((k for k in range(shorter) if before[k] != after[k]), shorter)
+    same_end = next((k for k in range(shorter - start) if before[-1 - k] != after[-1 - k]), shorter - start)
+    found.append([route, start, len(before) - same_end - start, after[start : len(after) - same_end]])

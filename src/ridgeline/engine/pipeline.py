@@ -118,7 +118,7 @@ STAGES: tuple[Stage, ...] = (
     ),
     Stage("clearances", stages.clearances, ("power", "surfaces", "bodies", "wheels")),
     Stage("standing", stages.standing, ("power", "air", "brief")),
-    Stage("pulling", stages.pulling, ("power", "air", "standing", "brief")),
+    Stage("pulling", stages.pulling, ("power", "air", "standing", "brief", "learnt")),
     Stage("thrust_ratio", stages.thrust_ratio, ("standing",), ("mass.auw", "power.static_thrust")),
     Stage(
         "drag_list",
@@ -126,7 +126,11 @@ STAGES: tuple[Stage, ...] = (
         ("surfaces", "bodies", "wheels", "parts", "power", "drag_items", "standing", "air"),
         memory=stages.Last,
     ),
-    Stage("polar", stages.polar, ("shape", "body_sizes", "surfaces", "lattice", "bodies", "power", "drag_list")),
+    Stage(
+        "polar",
+        stages.polar,
+        ("shape", "body_sizes", "surfaces", "lattice", "bodies", "power", "drag_list", "learnt"),
+    ),
     Stage(
         "flight",
         stages.flight,
@@ -194,6 +198,13 @@ STAGES: tuple[Stage, ...] = (
         (*("stability.cn_beta", "stability.cl_beta", "stability.cl_p", "speed.cruise", "mass.auw"),),
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
+    Stage(
+        "logged",
+        stages.logged,
+        ("flights", "power"),
+        ("power.static_current", "speed.max", "flight.mean_current"),
+        memory=stages.LogRows,
+    ),
 )
 _FIELDS = (
     "brief",
@@ -208,6 +219,8 @@ _FIELDS = (
     "fastenings",
     "linkages",
     "radio",
+    "flights",
+    "learnt",
 )
 _HANDED_ON = tuple(field.name for field in fields(Results))
 

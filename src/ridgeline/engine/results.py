@@ -28,6 +28,7 @@ from ridgeline.engine.stages.flexing import Flexed
 from ridgeline.engine.stages.handling import Handling
 from ridgeline.engine.stages.harnessing import Draws, Wired
 from ridgeline.engine.stages.linked import Linking
+from ridgeline.engine.stages.logged import Logged
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.motions import Motions
 from ridgeline.engine.stages.resting import Resting
@@ -121,6 +122,7 @@ class Results:
     supplying: tuple[Draw, ...] | None
     washing: Washing | None
     thrusting: Thrusting | None
+    logged: Logged
 
     @property
     def targets(self) -> Targets | None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -11,12 +10,13 @@ from pydantic import ValidationError
 from ridgeline.design.explain import explain
 from ridgeline.design.power import BenchRow
 from ridgeline.errors import DesignError
-from ridgeline.files.tables import Table, header_parts, number, read_table, split_table
+from ridgeline.files.columns import Columns, Understood, told, understand
+from ridgeline.files.tables import Table, read_table, split_table
 from ridgeline.typed import short
 
 _EXAMPLE = "throttle (%), voltage (V), current (A), rpm, thrust (g)"
 #: Words that name a column, each with the factors of its units to the stored unit; the first unit is the usual one.
-_COLUMNS: dict[str, tuple[tuple[str, ...], dict[str, float]]] = {
+_COLUMNS: Columns = {
     "throttle": (
         ("throttle", "signal", "esc", "command", "pwm"),
         {"%": 0.01, "1": 1.0, "fraction": 1.0, "us": 0.0, "µs": 0.0},
@@ -44,8 +44,6 @@ _COLUMNS: dict[str, tuple[tuple[str, ...], dict[str, float]]] = {
 }
 #: What a column about a controller may be besides its throttle.
 _MEASURED = ("voltage", "current", "power")
-#: Servo pulses a controller takes as no throttle and full, µs.
-_PULSE = (1000.0, 2000.0)
 
 
 @dataclass
@@ -81,57 +79,27 @@ def bench_from_text(text: str, source: str = "table") -> BenchRead:
 
 def _bench(table: Table, source: str) -> BenchRead:
     report = list(table.report)
-    places, understood = _map_columns(table, source, report)
+    found = _understood(table, source, report)
     rows = []
     for line, cells in table.rows:
         try:
-            rows.append(_row(cells, places, table.mark))
+            rows.append(_row(cells, found, table.mark))
         except (ValueError, IndexError) as error:
             report.append(f"line {line} left out: {error}")
-    return BenchRead(tuple(rows), understood, report)
+    return BenchRead(tuple(rows), found.words, report)
 
 
-def _map_columns(
-    table: Table, source: str, report: list[str]
-) -> tuple[dict[str, tuple[int, Callable[[float], float]]], dict[str, str]]:
-    places: dict[str, tuple[int, Callable[[float], float]]] = {}
-    understood: dict[str, str] = {}
-    for index, title in enumerate(table.header):
-        name, unit = header_parts(title)
-        target = _target(name, unit)
-        if target is None or target in places:
-            if title.strip():
-                report.append(f"column “{short(title)}” left out: {'a second one' if target else 'not needed'}")
-            continue
-        factors = _COLUMNS[target][1]
-        if unit and unit not in factors:
-            report.append(f"column “{short(title)}” read in {next(iter(factors))}: “{short(unit)}” is not known")
-            unit = ""
-        if target == "throttle" and not unit and _are_shares(table, index):
-            unit = "1"
-            report.append(f"column “{short(title)}” has no unit: its values up to 1 are read as shares, 0.5 as 50 %")
-        unit = unit or next(iter(factors))
-        places[target] = (index, _pulse if unit in ("us", "µs") else _scaled(factors[unit]))
-        understood[target] = f"{short(title)} in {unit}"
+def _understood(table: Table, source: str, report: list[str]) -> Understood:
+    found = understand(table, _COLUMNS, _target, report, share="throttle")
+    places = found.places
     if len(places) < 2 or not any(target in places for target in ("current", "rpm", "thrust", "power")):
-        told = short(", ".join(cell.strip() for cell in table.header[:8]), 80)
+        told_by = short(", ".join(cell.strip() for cell in table.header[:8]), 80)
         raise DesignError(
             source,
-            f"the header “{told}”, in which {' and '.join(places) or 'nothing'} is told",
+            f"the header “{told_by}”, in which {' and '.join(places) or 'nothing'} is told",
             f"two or more columns, one of them measured, such as {_EXAMPLE}",
         )
-    return places, understood
-
-
-def _are_shares(table: Table, index: int) -> bool:
-    """Tell whether a column's values run from 0 to 1: no throttle in per cent ends at 1."""
-    values = []
-    for _line, cells in table.rows:
-        try:
-            values.append(number(cells[index], table.mark))
-        except (ValueError, IndexError):
-            continue
-    return bool(values) and max(values) <= 1.0
+    return found
 
 
 def _target(name: str, unit: str) -> str | None:
@@ -151,25 +119,8 @@ def _target(name: str, unit: str) -> str | None:
     return None
 
 
-def _scaled(factor: float) -> Callable[[float], float]:
-    return lambda value: value * factor
-
-
-def _pulse(value: float) -> float:
-    low, high = _PULSE
-    return min(max((value - low) / (high - low), 0.0), 1.0)
-
-
-def _row(cells: list[str], places: dict[str, tuple[int, Callable[[float], float]]], mark: str) -> BenchRow:
-    values: dict[str, float] = {}
-    for target, (index, read) in places.items():
-        cell = cells[index] if index < len(cells) else ""
-        if not cell.strip():
-            continue
-        try:
-            values[target] = read(number(cell, mark))
-        except ValueError as error:
-            raise ValueError(f"{target} {error}") from error
+def _row(cells: list[str], found: Understood, mark: str) -> BenchRow:
+    values = dict(told(found, cells, mark))
     try:
         return BenchRow(**values)
     except ValidationError as error:

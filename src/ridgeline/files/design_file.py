@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from ridgeline.design.document import Design, from_plain
+from ridgeline.design.plain import as_plain
 from ridgeline.errors import DesignError
 from ridgeline.files.atomic import DoubtKind, Stamp, digest_of, parts_left, previous_of, write_atomically
 from ridgeline.files.json_text import place_of, read_json
@@ -24,12 +25,7 @@ _LARGEST = 64_000_000
 
 def to_text(design: Design) -> str:
     """Return the text of a design file: JSON with the fields in document order, one per line."""
-    data = design.model_dump(mode="json")
-    for item in data["parts"]:
-        if item["on"] is not None:
-            # Where it lies follows from what carries it: said once.
-            del item["x"], item["y"], item["z"]
-    return json.dumps(data, indent=1, ensure_ascii=False) + "\n"
+    return json.dumps(as_plain(design), indent=1, ensure_ascii=False) + "\n"
 
 
 def from_text(text: str, source: str) -> Design:

@@ -17,7 +17,7 @@ from ridgeline.design.shelf import Shelf
 from ridgeline.engine.advice.balance_rules import pack_on_rail
 from ridgeline.engine.advice.match import Match, Wishes
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DRAG_SIGMA, drag, thrust_left
+from ridgeline.engine.aero.drag import drag, drag_sigma_of, thrust_left
 from ridgeline.engine.geometry.clearance import LEAST_APART, LEAST_GROUND, clearance_of
 from ridgeline.engine.power.aboard import called_aboard
 from ridgeline.engine.power.chain import chain
@@ -258,7 +258,7 @@ def doubts_of(design: Design, report: Report, match: Match) -> Doubts:
     air, temperature = report.results.air, design.brief.temperature_c
     link = chain(train, 1.0, temperature)
     link = widened_past_mach(link, float(solve(link, 1.0, 0.0, air.density).omega))
-    scatter = scatter_of(train, link, DRAG_SIGMA)
+    scatter = scatter_of(train, link, drag_sigma_of(design.learnt))
     moved = solve(scatter.moved(link), 1.0, 0.0, air.density)
     ratio, current = (float(scatter.sigma(v)) for v in (moved.thrust / (match.mass * GRAVITY), moved.pack_current))
     return Doubts(ratio, current, _time_doubt(design, report, match, train, scatter))

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.flights import Learnt
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.sections import Section, drag_coefficient, section, section_of
 from ridgeline.engine.aero.slipstream import Place, Scrubbed, body_strips, joined, strips_of, thrust_lost
@@ -57,6 +58,23 @@ class DragModel:
     slope: float = 0.0
     lift_level: float = 0.0
     washed: Scrubbed | None = None
+    #: Drag of what carries nothing over the reckoned, where flights told it, and one sigma of the whole, a share.
+    factor: float = 1.0
+    sigma: float = DRAG_SIGMA
+
+
+def drag_sigma_of(learnt: Learnt) -> float:
+    """Return one sigma of the whole drag, a share: what flights left of it, or that of what is reckoned.
+
+    Parameters
+    ----------
+    learnt : Learnt
+
+    Returns
+    -------
+    float
+    """
+    return DRAG_SIGMA if learnt.drag_factor is None else learnt.drag_sigma
 
 
 def thrust_left(model: DragModel | None, diameter: float) -> float:
@@ -160,7 +178,7 @@ def drag_of(
     q = 0.5 * air_density * v**2
     per_metre = air_density * v / viscosity
     wing = model.wing_section
-    fixed = sum(_carrying_nothing(model, per_metre)) + model.standing_out
+    fixed = sum(_carrying_nothing(model, per_metre)) + model.factor * model.standing_out
     off_best = _ROUGHNESS * model.area * wing.k
     induced = model.area / (math.pi * model.aspect_ratio * BODY_SHARE * model.span_efficiency)
     per_mass = GRAVITY / (q * model.area)
@@ -179,7 +197,8 @@ def _carrying_nothing(model: DragModel, per_metre: NDArray[np.float64]) -> tuple
     least = model.area * drag_coefficient(wing, wing.cl_0, per_metre * model.mac)
     tail = model.tail_area * drag_coefficient(section("rounded_plate"), 0.0, per_metre * max(model.tail_chord, 1e-3))
     body = _BODY_FORM * 0.074 * (per_metre * max(model.body_length, 1e-3)) ** -0.2 * model.body_wetted
-    return _ROUGHNESS * least, _ROUGHNESS * tail, _ROUGHNESS * body
+    rough = model.factor * _ROUGHNESS
+    return rough * least, rough * tail, rough * body
 
 
 class DragShares(NamedTuple):
@@ -215,7 +234,8 @@ def shares(model: DragModel, speed: float, mass: float, air_density: float, visc
     whole = float(drag(model, speed, mass, air_density, viscosity)) / (0.5 * air_density * speed**2)
     per_metre = np.asarray(air_density * speed / viscosity)
     wing, tail, bodies = (float(area) for area in _carrying_nothing(model, per_metre))
-    return DragShares(wing, tail, bodies, model.standing_out, whole - wing - tail - bodies - model.standing_out)
+    out = model.factor * model.standing_out
+    return DragShares(wing, tail, bodies, out, whole - wing - tail - bodies - out)
 
 
 def _crossflow(model: DragModel, c_l: NDArray[np.float64]) -> NDArray[np.float64] | float:

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel, drag, drag_of, thrust_left
+from ridgeline.engine.aero.drag import DragModel, drag, drag_of, thrust_left
 from ridgeline.engine.power.discharge import Discharge, Profile, discharge
 from ridgeline.engine.power.full_throttle import FullThrottle
 from ridgeline.engine.power.held_thrust import throttle_for, turning_for
@@ -119,7 +119,7 @@ def level_flight(
 
     def doubts() -> dict[str, float]:
         return _sigmas(full, left, model, v_best, stall, mass, viscosity) | {
-            "drag_at_climb": DRAG_SIGMA * float(np.interp(v_best, speed, level)),
+            "drag_at_climb": model.sigma * float(np.interp(v_best, speed, level)),
             "cruise_throttle": float(scatter.sigma(np.where(np.isfinite(throttles), throttles, 1.0))),
         }
 

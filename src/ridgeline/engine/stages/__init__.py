@@ -14,6 +14,7 @@ from ridgeline.engine.stages.gliding import gliding
 from ridgeline.engine.stages.handling import handling
 from ridgeline.engine.stages.harnessing import feeding, harnessing
 from ridgeline.engine.stages.linking import Followed, linking, moving
+from ridgeline.engine.stages.logged import LogRows, logged
 from ridgeline.engine.stages.masses import extents, followed, loading, masses, rooms, seats
 from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.resting import resting
@@ -36,6 +37,7 @@ from ridgeline.engine.stages.washing import washing
 __all__ = [
     "Followed",
     "Last",
+    "LogRows",
     "Outcome",
     "air",
     "balance",
@@ -60,6 +62,7 @@ __all__ = [
     "lattice",
     "linking",
     "loading",
+    "logged",
     "masses",
     "motions",
     "moving",

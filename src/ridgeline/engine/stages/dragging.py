@@ -8,10 +8,11 @@ from dataclasses import replace
 from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.axes import all_discs
 from ridgeline.design.drag_items import DragItem
+from ridgeline.design.flights import Learnt
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
-from ridgeline.engine.aero.drag import DragModel, scrubbed
+from ridgeline.engine.aero.drag import DragModel, drag_sigma_of, scrubbed
 from ridgeline.engine.aero.drag_list import Hindrance, hindrances
 from ridgeline.engine.aero.sections import section_of
 from ridgeline.engine.aero.slipstream import Scrubbed, thrust_lost
@@ -89,6 +90,7 @@ def polar(
     bodies: tuple[Body, ...],
     power: PowerTrain | None,
     listed: tuple[Hindrance, ...],
+    learnt: Learnt,
 ) -> Outcome[DragModel | None]:
     """Collect what the drag of the whole aircraft needs, and what its propellers blow on."""
     ref = form.reference
@@ -107,6 +109,8 @@ def polar(
         body_length=max((b.length for b in body.bodies), default=0.0),
         standing_out=sum(one.drag_area for one in listed),
         washed=_washed(surfaces, bodies, power),
+        factor=learnt.drag_factor or 1.0,
+        sigma=drag_sigma_of(learnt),
     )
     if model_of is not None and model_of.induced_k > 0:
         efficiency = 1 / (math.pi * model_of.induced_k * ref.aspect_ratio)

@@ -7,9 +7,10 @@ import math
 import numpy as np
 
 from ridgeline.design.brief import Brief
+from ridgeline.design.flights import Learnt
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
+from ridgeline.engine.aero.drag import DragModel, drag_sigma_of
 from ridgeline.engine.figures import Figure, Put, absent, derive, later, put
 from ridgeline.engine.power.discharge import Profile
 from ridgeline.engine.power.flight import FlightFigures, gained_without, level_flight
@@ -39,11 +40,13 @@ _ENDS = {
 }
 
 
-def pulling(power: PowerTrain | None, here: Air, stand: Standing | None, brief: Brief) -> Outcome[FullThrottle | None]:
+def pulling(
+    power: PowerTrain | None, here: Air, stand: Standing | None, brief: Brief, learnt: Learnt
+) -> Outcome[FullThrottle | None]:
     """Settle the train at full throttle over airspeed: whatever the airframe, so that an edit of that leaves it be."""
     if power is None or stand is None:
         return Outcome(None)
-    return Outcome(full_throttle(power, here.density, brief.temperature_c, DRAG_SIGMA))
+    return Outcome(full_throttle(power, here.density, brief.temperature_c, drag_sigma_of(learnt)))
 
 
 def flight(
@@ -167,7 +170,7 @@ def _bare(f: FlightFigures, here: Air, told: Told) -> Figure:
 
 def _time_figures(f: FlightFigures, power: PowerTrain, brief: Brief, told: Told) -> tuple[Figure, ...]:
     """Give time and range by the discharge, step by step down to the reserve."""
-    keys, flown = ("flight.endurance", "flight.range", "flight.radius"), f.discharge
+    keys, flown = ("flight.mean_current", "flight.endurance", "flight.range", "flight.radius"), f.discharge
     if flown is None or flown.total <= flown.climb:
         return tuple(absent(key, _CANNOT) for key in keys)
     after = float((flown.seconds * flown.current).sum())
@@ -184,6 +187,16 @@ def _time_figures(f: FlightFigures, power: PowerTrain, brief: Brief, told: Told)
         source="docs/theory.md §9",
         note=f"stepped down the discharge curve; {_ENDS[flown.ends]}",
     )
+    whole = derive(
+        "flight.mean_current",
+        "3600·{Q}/{t}",
+        lambda Q, t: 3600 * Q / t,
+        {
+            "Q": Put(flown.used / 3600, "used from launch to the reserve", "capacity", 0.03 * power.capacity_ah),
+            "t": Put(flown.total, "in that time", "flight_time", flown.total_sigma),
+        },
+        source="docs/theory.md §9",
+    )
     level_seconds = float(flown.seconds.sum()) * (1 - brief.full_share)
     base = {
         "V": put(told["speed.cruise"], "cruise speed"),
@@ -199,4 +212,4 @@ def _time_figures(f: FlightFigures, power: PowerTrain, brief: Brief, told: Told)
         source="docs/theory.md §9",
         note="out against the wind and home with it, or the other way: the same; keep it in sight",
     )
-    return time, far, back
+    return whole, time, far, back

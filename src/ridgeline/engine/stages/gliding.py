@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.atmosphere import GRAVITY
-from ridgeline.engine.aero.drag import DRAG_SIGMA, DragModel
+from ridgeline.engine.aero.drag import DragModel
 from ridgeline.engine.aero.glide import SLOPE_RISE, Glide, glide, slope_wind
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, absent, derive, put
@@ -47,14 +47,14 @@ def gliding(
     found = glide(model, mass.state.mass, speed.stall, here.density, here.viscosity)
     weight = mass.state.mass * GRAVITY
     W = Put(weight, "weight", "force")
-    least = _drag_put(weight / found.ratio, "least drag")
+    least = _drag_put(weight / found.ratio, "least drag", model.sigma)
     ratio = derive("glide.ratio", "{W}/{D}", lambda W, D: W / D, {"W": W, "D": least}, source=_SOURCE, note=_NOTE)
     V = Put(found.ratio_speed, "airspeed", "speed", _SPEED_SIGMA * found.ratio_speed)
     best = derive(
         "glide.ratio_speed", "{V} where the drag is least, {D}", lambda V, D: V, {"V": V, "D": least}, source=_SOURCE
     )
     V = Put(found.sink_speed, "airspeed", "speed", _SPEED_SIGMA * found.sink_speed)
-    slowest = _drag_put(weight * found.sink / found.sink_speed, "drag there")
+    slowest = _drag_put(weight * found.sink / found.sink_speed, "drag there", model.sigma)
     row = {"D": slowest, "V": V._replace(sigma=0.0), "W": W}
     sink = derive("glide.sink", "{D}·{V}/{W}", lambda D, V, W: D * V / W, row, source=_SOURCE, note=_NOTE)
     slow = derive(
@@ -126,9 +126,9 @@ def _release(mass: Masses, brief: Brief, slow: float) -> Figure:
     return absent(key, "it is not thrown, nor drawn up by a line")
 
 
-def _drag_put(drag: float, label: str) -> Put:
+def _drag_put(drag: float, label: str, share: float) -> Put:
     """Put a drag of the polar into a formula."""
-    return Put(drag, label, "force", DRAG_SIGMA * drag)
+    return Put(drag, label, "force", share * drag)
 
 
 def _winds(brief: Brief, told: Told) -> tuple[Figure, ...]:

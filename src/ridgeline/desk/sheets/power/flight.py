@@ -13,10 +13,10 @@ from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.engine.aero.drag import DRAG_SIGMA
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.power.discharge import Discharge
 from ridgeline.engine.power.pack import RESERVE, least_voltage
+from ridgeline.engine.results import given
 from ridgeline.units import shown, with_unit
 
 _ENDS = {
@@ -176,7 +176,7 @@ class PowerFlightSheet(Sheet):
         plot.level(p, 0.0, inks.ink)
         p.save()
         p.setClipRect(box)
-        band = BAND * DRAG_SIGMA
+        band = BAND * given(self.store.report.results.polar).sigma
         plot.fill(p, speeds, sink * (1 + band), sink * (1 - band), inks.ink, 24)
         for curve, ink in ((climb, inks.predicted), (sink, inks.ink)):
             if curve is not None:
