@@ -11,7 +11,7 @@ from typing import Any
 from ridgeline import __version__
 from ridgeline.errors import DesignError
 
-_COMMANDS = ("figures", "check", "layout", "pieces", "stock", "linkage", "export", "open")
+_COMMANDS = ("figures", "check", "layout", "pieces", "stock", "linkage", "export", "log", "compare", "open")
 
 
 def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
@@ -64,6 +64,15 @@ def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     export.add_argument("--kerf", default="", metavar="MM", help="templates: what the tool takes away")
     export.add_argument("--tight", action="store_true", help="templates: pack the sheets tighter first, for a minute")
     export.add_argument("--force", action="store_true", help="templates: write over files that are there")
+    log = commands.add_parser("log", help="print the flights of a design and what they come to")
+    log.add_argument("file", help="a .ridge file, or demo:NAME")
+    log.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
+    log.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
+    compare = commands.add_parser("compare", help="two versions of a design, or two files: what differs")
+    compare.add_argument("file", help="a .ridge file, or demo:NAME")
+    compare.add_argument("one", help="a version by its number, now for the design as it stands, or another file")
+    compare.add_argument("other", nargs="?", default="now", help="another version; now by default")
+    compare.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
     window = commands.add_parser("open", help="open the window (also without a command)")
     window.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
     window.add_argument("--shot", metavar="FILE.png", help="write a picture of the window and exit")
@@ -99,6 +108,8 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
             "stock": _stock,
             "linkage": _linkage,
             "export": _export,
+            "log": _log,
+            "compare": _compare,
         }
         if options.command in plain:
             return plain[options.command](options)
@@ -313,6 +324,43 @@ def _like(options: argparse.Namespace, design: Any, linking: Any) -> int:
         print(f"{one.surface.name}: {one.control.kind:12} {up:>8} up {down:>8} down{reached}")
     for change in found.changes:
         print(f"  --set {change.path}={change.value}")
+    return 0
+
+
+def _log(options: argparse.Namespace) -> int:
+    from ridgeline.engine.pipeline import evaluate
+    from ridgeline.files.log_file import log_lines, log_text
+
+    design = _edited(options)
+    report = evaluate(design)
+    print(log_text(design, report) if options.json else "\n".join(log_lines(design, report)))
+    return 0
+
+
+def _compare(options: argparse.Namespace) -> int:
+    from ridgeline.design.keeping import at
+    from ridgeline.engine.advice.two_versions import differences
+    from ridgeline.engine.pipeline import evaluate
+    from ridgeline.files.compare_file import compare_lines, compare_text
+    from ridgeline.files.design_file import load
+    from ridgeline.typed import short
+
+    def version(word: str) -> Any:
+        if word == "now":
+            return design
+        if not (word.isascii() and word.isdecimal() and len(word) < 7):
+            raise DesignError("VERSION", f"“{short(word)}”", "the number of a version, or now; or one other file alone")
+        return at(design, int(word))
+
+    design = load(options.file)
+    is_file = not options.one.isdecimal() and options.one != "now"
+    if is_file and options.other == "now":
+        names, one, other = (options.file, options.one), design, load(options.one)
+    else:
+        names, one, other = (options.one, options.other), version(options.one), version(options.other)
+    report = evaluate(one)
+    found = differences(one, report, other, report.trial()(other))
+    print(compare_text(names, found) if options.json else "\n".join(compare_lines(names, found)))
     return 0
 
 

@@ -84,6 +84,7 @@ class Flight(Node):
     changed: str = Field("", max_length=400, description="since the flight before")
     damage: str = Field("", max_length=400)
     repair: float | None = measure("mass", "of glue, tape and board it was mended with", None, low=0.0, high=5.0)
+    repaired: Ident = Field("", description="id of the part that was mended")
     record: tuple[Moment, ...] = Field((), max_length=120, description="by the recorder, a moment every few seconds")
 
     def check(self) -> None:
@@ -107,6 +108,9 @@ class LogBook(Node):
     click: float = measure("fraction", "of full throw that one click of a trim is", 0.01, low=0.0005, high=0.2)
     timer: float | None = measure("flight_time", "of the transmitter's timer", None, low=10.0, high=36000.0)
     pilot: str = Field("", max_length=40, description="letters that sign")
+    absent: tuple[Ident, ...] | None = Field(
+        None, max_length=200, description="ids of items not on while it is balanced; its propellers when left out"
+    )
 
 
 class Signed(Node):

@@ -28,6 +28,7 @@ _FLIGHT_KEYS = (
     "flight.climb_angle",
     "flight.climb_thrust_ratio",
     "flight.cruise_throttle",
+    "flight.mean_current",
     "flight.endurance",
     "flight.range",
     "flight.radius",
