@@ -104,6 +104,7 @@ def test_tapered_skins_agree_with_the_triangulated_loft(form):
 
 def edges_of(net):
     """Return how long the edges of a skin laid flat are: nose, tail, root and tip, m."""
+
     def length(points):
         return float(np.hypot(*np.diff(points, axis=0).T).sum())
 

@@ -8,79 +8,8 @@ import sys
 from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
-from ridgeline import __version__
+from ridgeline.cli_words import COMMANDS, parser
 from ridgeline.errors import DesignError
-
-_COMMANDS = ("figures", "check", "layout", "pieces", "stock", "linkage", "export", "log", "compare", "open")
-
-
-def _parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(
-        prog="ridgeline", description="Size, balance and power a scratch-built model aircraft, and see the working."
-    )
-    parser.add_argument("--version", action="version", version=f"ridgeline {__version__}")
-    commands = parser.add_subparsers(dest="command")
-    figures = commands.add_parser("figures", help="evaluate a design and print its figures")
-    figures.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
-    figures.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
-    figures.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
-    figures.add_argument("--list", action="store_true", help="print the register of figures")
-    check = commands.add_parser("check", help="print the findings; exit 1 when one says stop")
-    check.add_argument("file", help="a .ridge file, or demo:NAME")
-    check.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
-    layout = commands.add_parser("layout", help="lay out an airframe from wishes and print its figures")
-    layout.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="a wish")
-    layout.add_argument("--name", default="Untitled", help="name of the design")
-    layout.add_argument("--out", metavar="FILE", help="write the design")
-    layout.add_argument("--overwrite", action="store_true", help="write over a file that is there")
-    layout.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
-    pieces = commands.add_parser("pieces", help="print the pieces a design is built of")
-    pieces.add_argument("file", help="a .ridge file, or demo:NAME")
-    pieces.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
-    pieces.add_argument("--json", action="store_true", help="print JSON in stored (SI) units, outlines and all")
-    linkage = commands.add_parser("linkage", help="the angle of a control over the travel of its servo")
-    linkage.add_argument("file", help="a .ridge file, or demo:NAME")
-    linkage.add_argument("control", help="id of the control, or its kind where there is one of that")
-    linkage.add_argument("--set", dest="edits", action="append", default=[], metavar="PATH=VALUE")
-    linkage.add_argument("--like", default="", metavar="OTHER", help="take the throws of another design")
-    linkage.add_argument("--json", action="store_true")
-    stock = commands.add_parser("stock", help="try every stock as the spar of a wing, the lightest that holds first")
-    stock.add_argument("file", help="a .ridge file, or demo:NAME")
-    stock.add_argument("--of", default="", metavar="SURFACE", help="id or name of the surface; the main wing without")
-    stock.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
-    stock.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
-    export = commands.add_parser("export", help="write a table, a section or the figures of a design")
-    export.add_argument("what", nargs="?", help="what to write: see --list")
-    export.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
-    export.add_argument("place", nargs="?", help="where to; - prints it")
-    export.add_argument("--of", default="", metavar="SURFACE", help="id or name of the surface; the main wing without")
-    export.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
-    export.add_argument("--overwrite", action="store_true", help="write over a file that is there")
-    export.add_argument("--list", action="store_true", help="print what can be written")
-    export.add_argument("--what", dest="kind", default="", help="pdf, tiles, dxf, svg, stl, 3mf, lists or summary")
-    export.add_argument("--out", default="", metavar="DIR", help="templates: the folder they are written into")
-    export.add_argument("--sheet", action="append", default=[], metavar="508x762", help="templates: a sheet, mm")
-    export.add_argument("--paper", default="a4", help="templates: a4, letter or a3 of tiles; roll of a pdf")
-    export.add_argument("--kerf", default="", metavar="MM", help="templates: what the tool takes away")
-    export.add_argument("--tight", action="store_true", help="templates: pack the sheets tighter first, for a minute")
-    export.add_argument("--force", action="store_true", help="templates: write over files that are there")
-    log = commands.add_parser("log", help="print the flights of a design and what they come to")
-    log.add_argument("file", help="a .ridge file, or demo:NAME")
-    log.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
-    log.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
-    compare = commands.add_parser("compare", help="two versions of a design, or two files: what differs")
-    compare.add_argument("file", help="a .ridge file, or demo:NAME")
-    compare.add_argument("one", help="a version by its number, now for the design as it stands, or another file")
-    compare.add_argument("other", nargs="?", default="now", help="another version; now by default")
-    compare.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
-    window = commands.add_parser("open", help="open the window (also without a command)")
-    window.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
-    window.add_argument("--shot", metavar="FILE.png", help="write a picture of the window and exit")
-    window.add_argument("--sheet", default="balance", help=", ".join(sheets) or "which sheet to open first")
-    window.add_argument("--size", metavar="WxH", help="window size, such as 1280x800; as it was last by default")
-    window.add_argument("--theme", choices=("light", "dark"), help="paper or night")
-    return parser
-
 
 Opener = Callable[..., int]
 
@@ -96,9 +25,9 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
         Those the window has.
     """
     words = list(sys.argv[1:] if arguments is None else arguments)
-    if not words or (words[0] not in _COMMANDS and not words[0].startswith("-")):
+    if not words or (words[0] not in COMMANDS and not words[0].startswith("-")):
         words.insert(0, "open")
-    options = _parser(sheets).parse_args(words)
+    options = parser(sheets).parse_args(words)
     try:
         plain = {
             "figures": _figures,

@@ -10,6 +10,7 @@ from typing import Any, Literal
 from pydantic import Field, ValidationError
 
 from ridgeline.design.airframe import Body, Surface, Wheel
+from ridgeline.design.as_built import AsBuilt
 from ridgeline.design.base import Node, Whole
 from ridgeline.design.brief import Brief
 from ridgeline.design.carrying import settled
@@ -108,6 +109,7 @@ class Design(Node):
     flights: tuple[Flight, ...] = Field((), max_length=5000, fail_fast=True, description="the log, oldest first")
     log_book: LogBook = LogBook()
     learnt: Learnt = Learnt()
+    as_built: AsBuilt = Field(AsBuilt(), description="measured of the finished airframe on the bench")
     signed: tuple[Signed, ...] = Field((), max_length=600, description="lines of the setup list that were looked at")
 
     def check(self) -> None:

@@ -66,7 +66,9 @@ class Flight(Node):
     cells: Whole = Field(0, ge=0, le=14, description="in series, of what was aboard; 0 without a motor")
     capacity_ah: float = measure("capacity", "of what was aboard", 0.0, low=0.0, high=400.0)
     mass: float | None = measure("mass", "it flew at, where it was weighed", None, low=0.02, high=40.0)
-    balance: float | None = measure("length", "behind the datum, where it was put on supports", None, low=-2.0, high=10.0)
+    balance: float | None = measure(
+        "length", "behind the datum, where it was put on supports", None, low=-2.0, high=10.0
+    )
     launch: Launched = "hand"
     wind: float | None = measure("speed", "at the field", None, low=0.0, high=25.0)
     gusts: float | None = measure("speed", "the strongest", None, low=0.0, high=40.0)
@@ -97,7 +99,9 @@ class Flight(Node):
 class Learnt(Node):
     """What flights said of the aircraft and was taken into the design: it replaces what was reckoned."""
 
-    drag_factor: float | None = measure("ratio", "drag of what carries nothing, over the reckoned", None, low=0.3, high=3.0)
+    drag_factor: float | None = measure(
+        "ratio", "drag of what carries nothing, over the reckoned", None, low=0.3, high=3.0
+    )
     drag_sigma: float = measure("fraction", "one sigma of that, a share of the whole drag", 0.0, low=0.0, high=1.0)
     drag_from: str = Field("", max_length=80, description="what it was found from")
 

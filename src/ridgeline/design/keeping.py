@@ -18,7 +18,7 @@ from ridgeline.errors import DesignError
 #: Of a design, not of the aircraft: what was done with it, seen and kept. A version leaves these alone.
 RECORDS = (
     *("format", "format_version", "revision", "note", "walk", "tried", "versions", "pictures"),
-    *("flights", "log_book", "signed"),
+    *("flights", "log_book", "signed", "as_built"),
 )
 _AIRCRAFT = tuple(field for field in Design.model_fields if field not in RECORDS)
 Why = Literal["asked", "flown", "left"]
@@ -156,7 +156,8 @@ def at(design: Design, number: int) -> Design:
     for shown in data.get("underlays", ()):
         mark = str(shown.get("picture", "")).removeprefix(REFERENCE)
         if mark not in pictures:
-            raise DesignError(f"version {number}", "a picture that is not in the file any more", "a version as it was kept")
+            told = "a picture that is not in the file any more"
+            raise DesignError(f"version {number}", told, "a version as it was kept")
         shown["picture"] = pictures[mark]
     made = from_plain(data, source=f"version {number}")
     found: Design = shared(made, design)

@@ -1,4 +1,4 @@
-"""Versions kept of an aircraft: each as what changed of the plain data since the one before, the first since nothing."""
+"""Versions kept of an aircraft: each as what changed of its plain data since the one before."""
 
 from __future__ import annotations
 

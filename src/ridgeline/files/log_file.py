@@ -93,6 +93,8 @@ def log_lines(design: Design, report: Report) -> list[str]:
         lines.append(" ".join(cells).rstrip())
     for key in _FIGURES:
         figure = report.figures[key]
-        told = f"– ({figure.why_not})" if figure.value is None else str(say("{}", Measured(figure.value, figure.quantity)))
-        lines.append(f"{figure.label}: {told}")
+        if figure.value is None:
+            lines.append(f"{figure.label}: – ({figure.why_not})")
+        else:
+            lines.append(f"{figure.label}: {say('{}', Measured(figure.value, figure.quantity))}")
     return lines

@@ -36,6 +36,7 @@ def learnt_from(report: Report, speed: Told) -> Learnt | None:
     flight, polar, masses = report.results.flight, report.results.polar, report.results.masses
     if flight is None or polar is None or masses.state is None:
         return None
+    mass = masses.state.mass
     curves, air = flight.curves, report.results.air
     ends = speed.value * (1 - _STEP), speed.value * (1 + _STEP)
     if ends[0] < curves.speed[0] or ends[1] > curves.speed[-1]:
@@ -44,7 +45,7 @@ def learnt_from(report: Report, speed: Told) -> Learnt | None:
 
     def made_of(airspeed: float) -> tuple[float, float]:
         """Drag areas of what carries nothing, and of lifting, m²."""
-        found = shares(bare, airspeed, masses.state.mass, air.density, air.viscosity)
+        found = shares(bare, airspeed, mass, air.density, air.viscosity)
         return found.wing + found.tail + found.bodies + found.standing_out, found.lifting
 
     def ratio(airspeed: float) -> float:

@@ -75,9 +75,8 @@ def _slips(logged: Logged, place: int) -> Iterator[Remedy]:
 
 def _ten_times_less(flight: Flight, place: int) -> Iterator[Remedy]:
     meant = round((flight.put_back_ah or 0.0) / 10, 4)
-    yield Remedy(
-        "slip_put_back_ah", say("Enter {}", Measured(meant, "capacity")), (Change(f"flights[{place}].put_back_ah", meant),)
-    )
+    changes = (Change(f"flights[{place}].put_back_ah", meant),)
+    yield Remedy("slip_put_back_ah", say("Enter {}", Measured(meant, "capacity")), changes)
 
 
 def _packs(logged: Logged) -> Iterator[Finding]:
@@ -98,9 +97,9 @@ def _speed(design: Design, report: Report) -> Iterator[Finding]:
     measured, reckoned = report.figures["log.top_speed"], report.figures["speed.max"]
     taken = design.learnt.drag_factor
     if taken is not None:
-        words = say("Drag as flown: {} of the reckoned.", Measured(taken, "fraction", 0))
-        why = say(f"Taken from {design.learnt.drag_from or 'flights'}, {{}} ± {{}}.",
-                  Measured(taken, "ratio", bare=True), Measured(BAND * design.learnt.drag_sigma * taken, "ratio"))  # fmt: skip
+        words = say("Drag as flown: {} of what is reckoned.", Measured(taken, "ratio"))
+        band = Measured(BAND * design.learnt.drag_sigma * taken, "ratio")
+        why = say(f"Taken from {design.learnt.drag_from or 'flights'}, ± {{}}.", band)
         back = Remedy("drag_back", say("Take it back: drag as reckoned"), (taken_back(design),))
         yield Finding("flights.drag", "settled", "flights", words, why, (back,), ("speed.max",))
         return
@@ -111,8 +110,8 @@ def _speed(design: Design, report: Report) -> Iterator[Finding]:
     error = math.hypot(measured.sigma, reckoned.sigma)
     words = say(f"It flies {{}}: {{}} {'faster' if gap > 0 else 'slower'} than predicted.",
                 Measured(measured.value, "speed"), Measured(abs(gap), "speed"))  # fmt: skip
-    why = say("Predicted {} ± {}, measured ± {}.", Measured(reckoned.value, "speed", bare=True),
-              Measured(BAND * reckoned.sigma, "speed", bare=True), Measured(BAND * measured.sigma, "speed"))  # fmt: skip
+    bands = [Measured(BAND * one.sigma, "speed") for one in (reckoned, measured)]
+    why = say("Predicted {} ± {}, measured ± {}.", Measured(reckoned.value, "speed", bare=True), *bands)
     ways: tuple[Remedy, ...] = ()
     if found is not None and found.drag_factor is not None and abs(found.drag_factor - 1) > _SAME_DRAG:
         told = say("Take it in: drag × {} ± {}", Measured(found.drag_factor, "ratio"),
@@ -157,16 +156,16 @@ def _added(design: Design, flight: Flight, place: int) -> Iterator[Remedy]:
         id=repair_of(flight), name=f"Repair after flight {place + 1}", group="adhesive", basis="adhesive",
         weighed=flight.repair, on=on[1],
     )  # fmt: skip
-    yield Remedy(
-        "repair_in", say("Carry {} on {}", Measured(flight.repair or 0.0, "mass", 1), on[0]), (Change("parts[-]", item),)
-    )
+    words = say("Carry {} on {}", Measured(flight.repair or 0.0, "mass", 1), on[0])
+    yield Remedy("repair_in", words, (Change("parts[-]", item),))
 
 
 def _middle_of(design: Design, ident: str) -> tuple[str, Hung] | None:
     """Return the name and the middle of a surface or body: which side of a pair was mended nobody said."""
     for surface in design.surfaces:
         if surface.id == ident:
-            return surface.name, Hung(to=ident, out=0.0 if surface.mirrored else 0.5 * surface.stations[-1].y, share=0.5)
+            out = 0.0 if surface.mirrored else 0.5 * surface.stations[-1].y
+            return surface.name, Hung(to=ident, out=out, share=0.5)
     for body in design.bodies:
         if body.id == ident and body.stations:
             return body.name, Hung(to=ident, back=(body.stations[0].x + body.stations[-1].x) / 2)

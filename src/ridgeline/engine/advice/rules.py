@@ -10,6 +10,7 @@ from types import ModuleType
 from ridgeline.design.document import Design
 from ridgeline.design.paths import apply
 from ridgeline.engine.advice import (
+    as_built_rules,
     balance_rules,
     banking_rules,
     brief_rules,
@@ -67,6 +68,7 @@ _STOPS: tuple[ModuleType, ...] = (
         walk_rules,
         harness_rules,
         wish_rules,
+        as_built_rules,
         log_rules,
         sighting_rules,
         transport_rules,

@@ -1,4 +1,4 @@
-"""The list a model is set up by before it flies: made from what it has, in the order it is done, and signed line by line."""
+"""The list a model is set up by before it flies: made from what it has, in the order it is done."""
 
 from __future__ import annotations
 
@@ -12,8 +12,6 @@ from pydantic import BaseModel
 from ridgeline.design.axes import is_upright
 from ridgeline.design.document import Design
 from ridgeline.design.fastening import FasteningKind
-from ridgeline.design.flights import Signed
-from ridgeline.design.paths import Change
 from ridgeline.engine.advice.benched import Benched, benched, stands
 from ridgeline.engine.advice.linkage_edits import called
 from ridgeline.engine.bands import BAND
@@ -23,7 +21,6 @@ from ridgeline.engine.report import Report
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.weights.rollup import MassState
 from ridgeline.engine.weights.without import without
-from ridgeline.errors import DesignError
 
 State = Literal["open", "done", "again", "wrong"]
 #: A throw may be off by this, rad, or this share of itself, before it is set again (chosen: a degree is seen).
@@ -181,7 +178,13 @@ def _motors(design: Design, report: Report, _here: Benched | None) -> Iterator[L
     for mount in power.mounts:
         ways = ["right" if way > 0 else "left" for way in mount.turns]
         told = say(" and ".join(dict.fromkeys(ways)) + " hand, from behind")
-        many = "Motor turns" if len(power.mounts) == 1 and not mount.mirrored else f"{mount.name or 'Motor'} turns"
+        many = (
+            "Motor turns"
+            if len(power.mounts) == 1 and not mount.mirrored
+            else "Motors turn"
+            if mount.mirrored
+            else "Motor turns"
+        )
         mark = mark_of(mount, power.motor, power.esc, design.radio)
         yield Line("motor", mount.id, many, told, mark)
     yield Line("sweep", "", "Throttle sweep", say("slowly up, no stutter"), mark_of(power.motor, power.esc))
@@ -269,8 +272,8 @@ def _held(design: Design, report: Report, _here: Benched | None) -> Iterator[Lin
         yield Line("screws", "", "Screws, arms", say("the short screw in the arm"), mark_of(design.linkages))
     found = [one for one in design.fastenings if one.kind in _UNDONE]
     if found:
-        told = ", ".join(dict.fromkeys(f"{one.count} {_UNDONE[one.kind]}" for one in found))
-        yield Line("fastened", "", "Fastened", say(told), mark_of(found), daily=True)
+        kinds = ", ".join(dict.fromkeys(f"{one.count} {_UNDONE[one.kind]}" for one in found))
+        yield Line("fastened", "", "Fastened", say("{}", kinds), mark_of(found), daily=True)
     power = design.power
     if power is not None:
         low, high = _CHARGED * power.cells, _FULL * power.cells
@@ -310,126 +313,3 @@ def _propeller(design: Design, report: Report, _here: Benched | None) -> Iterato
 _MAKERS: tuple[Maker, ...] = (
     _electrics, _walk, _throws, _gyro, _motors, _switches, _balance, _held, _field, _propeller
 )  # fmt: skip
-
-
-# -- what was signed --------------------------------------------------------------------------------------------------
-
-
-def signed_of(design: Design, line: Line) -> Signed | None:
-    """Return what was signed of a line last; None where nothing was.
-
-    Parameters
-    ----------
-    design : Design
-    line : Line
-
-    Returns
-    -------
-    Signed or None
-    """
-    return next((one for one in reversed(design.signed) if (one.line, one.of) == line.place), None)
-
-
-def state_of(design: Design, line: Line, day: str) -> State:
-    """Return how a line stands: open, done, to be done again since something changed (or another day came), or wrong.
-
-    Parameters
-    ----------
-    design : Design
-    line : Line
-    day : str
-        Today, as 2026-11-26; "" asks of no day.
-
-    Returns
-    -------
-    str
-    """
-    if line.walked is not None:
-        return line.walked
-    last = signed_of(design, line)
-    if last is None:
-        return "open"
-    if last.setting != line.mark or (line.daily and day and last.day != day):
-        return "again"
-    if not last.good or not _within(line, last.read):
-        return "wrong"
-    return "done"
-
-
-def _within(line: Line, read: float | None) -> bool:
-    if read is None:
-        return True
-    return (line.low is None or read >= line.low) and (line.high is None or read <= line.high)
-
-
-def open_before(design: Design, lines: tuple[Line, ...], line: Line, day: str) -> tuple[Line, ...]:
-    """Return the lines before one that are not done: with the propeller on, none may be.
-
-    Parameters
-    ----------
-    design : Design
-    lines : tuple of Line
-    line : Line
-        One of them.
-    day : str
-
-    Returns
-    -------
-    tuple of Line
-    """
-    before = lines[: lines.index(line)]
-    return tuple(one for one in before if state_of(design, one, day) != "done")
-
-
-def sign(
-    design: Design, lines: tuple[Line, ...], line: Line, *, day: str, by: str = "", read: float | None = None,
-    good: bool = True,
-) -> Change:  # fmt: skip
-    """Return the edit that signs a line.
-
-    Parameters
-    ----------
-    design : Design
-    lines : tuple of Line
-        The whole list.
-    line : Line
-    day, by : str
-    read : float, optional
-        What was read, in the stored unit of its quantity.
-    good : bool
-        False where it was looked at and is not right.
-
-    Returns
-    -------
-    Change
-
-    Raises
-    ------
-    DesignError
-        When it is signed by walking round the controls, or the propeller is on before all that comes first is done.
-    """
-    if line.walked is not None:
-        raise DesignError(line.words, "a press", "a walk round the controls: it is seen there")
-    if not line.bare and good:
-        waiting = open_before(design, lines, line, day)
-        if waiting:
-            more = f" and {len(waiting) - 1} more" if len(waiting) > 1 else ""
-            raise DesignError(line.words, f"“{waiting[0].words}”{more} before it, not done", "it last, propeller off until then")
-    kept = tuple(one for one in design.signed if (one.line, one.of) != line.place)
-    fresh = Signed(line=line.key, of=line.of, day=day, by=by, read=read, good=good, setting=line.mark)
-    return Change("signed", (*kept, fresh))
-
-
-def unsigned(design: Design, line: Line) -> Change:
-    """Return the edit that takes the signature of a line back.
-
-    Parameters
-    ----------
-    design : Design
-    line : Line
-
-    Returns
-    -------
-    Change
-    """
-    return Change("signed", tuple(one for one in design.signed if (one.line, one.of) != line.place))

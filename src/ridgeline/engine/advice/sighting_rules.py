@@ -30,7 +30,8 @@ def findings(design: Design, report: Report) -> Iterator[Finding]:
         told = None if said is None else said(design, report)
         if told is not None:
             words, why, ways, figures = told
-            yield Finding(f"flights.seen.{key}", "look", "flights", say(f"Flight {place + 1}: {words}"), why, ways, figures)
+            text = say(f"Flight {place + 1}: {words}")
+            yield Finding(f"flights.seen.{key}", "look", "flights", text, why, ways, figures)
 
 
 def last_flight(design: Design) -> Flight | None:
@@ -112,8 +113,10 @@ def _vibrates(design: Design, report: Report) -> _Told | None:
     if design.power is None or rpm is None:
         return None
     blades = design.power.propeller.blades
-    told = f"The propeller turns {{}} times a second at full throttle, its {blades} blades {{}}. Balance it, look for a "
-    told += "nick or a bent shaft; if one throttle alone shakes, something answers at that speed: stiffen what hums."
+    told = f"The propeller turns {{}} times a second at full throttle, its {blades} blades {{}}. Balance it, look "
+    told += (
+        "for a nick or a bent shaft; if one throttle alone shakes, something answers at that speed: stiffen what hums."
+    )
     why = say(told, Measured(rpm / 60, "count"), Measured(blades * rpm / 60, "count"))
     return "it shook.", why, (), ("power.static_rpm",)
 

@@ -64,7 +64,8 @@ def airspeed_of(passes: Sequence[SpeedPass], wind: float | None) -> Told | None:
     if ways["up"] and ways["down"]:
         # The gusts of each pass stay.
         ends = [_mean(ways[way], WIND_SHARE * blown) for way in ("up", "down")]
-        return Told(sum(end.value for end in ends) / 2, float(np.hypot(*(end.sigma for end in ends))) / 2)
+        up, down = ends
+        return Told((up.value + down.value) / 2, float(np.hypot(up.sigma, down.sigma)) / 2)
     unsure = WIND_UNKNOWN if wind is None else float(np.hypot(WIND_SHARE * wind, 0.5))
     found = []
     for way, sign in (("up", 1.0), ("down", -1.0)):

@@ -181,7 +181,6 @@ def usual(rows: Sequence[LogRow], able: Able) -> float | None:
     -------
     float or None
     """
-    known = sorted(
-        row.mean.value for row in rows if row.mean is not None and not any(d.kind == "current" for d in doubts_of(row, able))
-    )
+    told = [row for row in rows if not any(doubt.kind == "current" for doubt in doubts_of(row, able))]
+    known = sorted(row.mean.value for row in told if row.mean is not None)
     return known[len(known) // 2] if known else None

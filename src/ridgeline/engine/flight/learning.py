@@ -7,9 +7,7 @@ import math
 from ridgeline.engine.flight.battery import Told
 
 
-def drag_from_speed(
-    ratio: float, slope: float, *, speed_share: float, thrust_share: float, drag_share: float
-) -> Told:
+def drag_from_speed(ratio: float, slope: float, *, speed_share: float, thrust_share: float, drag_share: float) -> Told:
     """Return the drag over the reckoned one, and its one-sigma error as a share, from a measured top speed.
 
     Parameters

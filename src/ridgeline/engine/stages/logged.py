@@ -167,11 +167,12 @@ def _top_speed(found: Logged) -> Figure:
     scatter = math.fsum(w * (speed.value - mean) ** 2 for w, speed in zip(weight, speeds, strict=True))
     # Flights that differ by more than they should err by more than each says.
     stretch = math.sqrt(max(scatter / (len(speeds) - 1), 1.0)) if len(speeds) > 1 else 1.0
+    error = stretch / math.sqrt(math.fsum(weight))
     return derive(
         "log.top_speed",
         "{V}",
         lambda V: V,
-        {"V": Put(mean, f"airspeed at full throttle, {_flights(rows)}", "speed", stretch / math.sqrt(math.fsum(weight)))},
+        {"V": Put(mean, f"airspeed at full throttle, {_flights(rows)}", "speed", error)},
         source="docs/theory.md §16",
         note=_which(rows),
     )

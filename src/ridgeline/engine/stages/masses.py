@@ -79,7 +79,10 @@ def seats(
 
 
 def extents(
-    surfaces: tuple[Surface, ...], bodies: tuple[Body, ...], followed: tuple[str, ...], seated: Seats = (),
+    surfaces: tuple[Surface, ...],
+    bodies: tuple[Body, ...],
+    followed: tuple[str, ...],
+    seated: Seats = (),
     rooms: Rooms = (),
 ) -> Outcome[dict[str, Extent]]:
     """Measure the surfaces and bodies that items are built along."""

@@ -170,4 +170,3 @@ def _within(turn: float) -> float:
     """Return a turn between half a turn either way, one of a quarter exactly."""
     quarters = round(turn / (math.pi / 2))
     return (quarters + 1) % 4 * (math.pi / 2) - math.pi / 2
-

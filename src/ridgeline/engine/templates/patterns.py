@@ -107,9 +107,7 @@ class Pattern:
         return orient(self.polygon.buffer(0.5 * kerf, join_style="mitre", mitre_limit=3.0))
 
 
-def patterns_of(
-    design: Design, balance: float | None = None, inlet: float | None = None
-) -> tuple[Pattern, ...]:
+def patterns_of(design: Design, balance: float | None = None, inlet: float | None = None) -> tuple[Pattern, ...]:
     """Return the flat patterns of a design.
 
     Parameters

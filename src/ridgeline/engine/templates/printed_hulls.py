@@ -114,9 +114,7 @@ def through(body: Body, surfaces: Iterable[Surface]) -> Iterator[Manifold]:
                 yield loft(turned[:, ::-1] if way * side > 0 else turned)
 
 
-def hulls_of(
-    body: Body, surfaces: Sequence[Surface], hatch: Hatch | None, printer: Printer
-) -> tuple[Panel, ...]:
+def hulls_of(body: Body, surfaces: Sequence[Surface], hatch: Hatch | None, printer: Printer) -> tuple[Panel, ...]:
     """Return the printed parts of one body: its shell cut across, its hatch, and a sleeve for every cut.
 
     Parameters

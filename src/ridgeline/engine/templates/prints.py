@@ -30,7 +30,6 @@ SMALL_WALLS, SMALL_INFILL, LINE = 4, 0.4, 0.00045
 AT_MOTOR, PARKED = 70.0, 60.0
 
 
-
 class Hours(NamedTuple):
     """How long it takes, fastest and slowest, h."""
 

@@ -65,9 +65,7 @@ def laid_out(
     return nested(cut_from(design, cutting, report), cutting, progress)
 
 
-def packed(
-    design: Design, cutting: Cutting, report: Report | None = None, progress: Progress | None = None
-) -> Nested:
+def packed(design: Design, cutting: Cutting, report: Report | None = None, progress: Progress | None = None) -> Nested:
     """Return the patterns of a design on sheets, packed tighter than corner by corner where that can be.
 
     Parameters

@@ -143,5 +143,3 @@ class ExportStrip:
             return
         more = f" and {len(places) - 1} more" if len(places) > 1 else ""
         store.noted.emit(f"Wrote {places[0].name}{more}")
-
-
