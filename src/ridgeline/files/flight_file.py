@@ -26,9 +26,11 @@ _COLUMNS: Columns = {
     "ground_speed": (("groundspeed", "ground", "gps", "gspd"), _SPEEDS),
     "speed": (("airspeed", "pitot", "ias", "speed"), _SPEEDS),
     "height": (("height", "altitude", "alt", "baro"), {"m": 1.0, "ft": 0.3048, "cm": 0.01}),
-    "rpm": (("rpm", "revs", "rotation"), {"rpm": 1.0, "1/min": 1.0, "krpm": 1e3, "hz": 60.0, "1/s": 60.0}),
+    "rpm": (("rpm", "revs", "rotation", "speed"), {"rpm": 1.0, "1/min": 1.0, "krpm": 1e3, "hz": 60.0, "1/s": 60.0}),
     "throttle": (("throttle", "thr", "signal"), {"%": 0.01, "1": 1.0, "fraction": 1.0} | dict.fromkeys(PULSES, 0.0)),
 }
+#: Rows of a record: two hours, twenty-five a second.
+_ROWS = 180_000
 #: A row further than this from those beside it is a gap: the record is told to have one, s.
 _GAP = 10.0
 
@@ -50,7 +52,7 @@ def read_flight(place: str | Path) -> FlightRead:
     DesignError
         When the file cannot be read, or tells no time and nothing beside it.
     """
-    return _flight(read_table(place, _EXAMPLE, notes=True), Path(place).name)
+    return _flight(read_table(place, _EXAMPLE, notes=True, rows=_ROWS), Path(place).name)
 
 
 def flight_from_text(text: str, source: str = "table") -> FlightRead:
@@ -61,7 +63,7 @@ def flight_from_text(text: str, source: str = "table") -> FlightRead:
     DesignError
         When there is no header, or no column of time and one beside it.
     """
-    return _flight(split_table(text, source, _EXAMPLE, notes=True), source)
+    return _flight(split_table(text, source, _EXAMPLE, notes=True, rows=_ROWS), source)
 
 
 def _flight(table: Table, source: str) -> FlightRead:

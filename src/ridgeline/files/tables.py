@@ -16,6 +16,8 @@ from ridgeline.typed import plain_number, short
 
 _MOST_BYTES = 4_000_000
 _MOST_ROWS, _MOST_COLUMNS = 10_000, 200
+#: A row is taken to be no longer than this on average, where more rows are allowed.
+_ROW_BYTES = 160
 _MARKS = "\t;,"
 
 
@@ -28,15 +30,15 @@ class Table(NamedTuple):
     report: list[str]
 
 
-def read_table(place: str | Path, example: str, notes: bool = False) -> Table:
+def read_table(place: str | Path, example: str, notes: bool = False, rows: int = _MOST_ROWS) -> Table:
     """Read a table from a file; see `split_table`."""
     report: list[str] = []
-    text = read_text(place, _MOST_BYTES, "table", report)
-    table = split_table(text, Path(place).name, example, notes)
+    text = read_text(place, max(_MOST_BYTES, _ROW_BYTES * rows), "table", report)
+    table = split_table(text, Path(place).name, example, notes, rows)
     return table._replace(report=[*report, *table.report])
 
 
-def split_table(text: str, source: str, example: str, notes: bool = False) -> Table:
+def split_table(text: str, source: str, example: str, notes: bool = False, rows: int = _MOST_ROWS) -> Table:
     """Split a text into a table.
 
     Parameters
@@ -47,6 +49,8 @@ def split_table(text: str, source: str, example: str, notes: bool = False) -> Ta
         What a refusal calls it, and a header that would do.
     notes : bool
         Lines before the header that begin with # are notes; with this so are rows that do.
+    rows : int
+        At most.
 
     Raises
     ------
@@ -58,22 +62,22 @@ def split_table(text: str, source: str, example: str, notes: bool = False) -> Ta
     start = next((i for i, line in enumerate(lines) if line.strip() and not line.lstrip().startswith("#")), None)
     if start is None:
         raise DesignError(source, "nothing", f"a table with a header: {example}")
-    if len(lines) - start > _MOST_ROWS + 1:
-        raise DesignError(source, f"{len(lines) - start} lines", f"a table of up to {_MOST_ROWS} rows")
+    if len(lines) - start > rows + 1:
+        raise DesignError(source, f"{len(lines) - start} lines", f"a table of up to {rows} rows")
     mark = max(_MARKS, key=lines[start].count)
     found = _rows("\n".join(lines[start:]), mark, start, source)
     header = found[0][1]
     if len(header) > _MOST_COLUMNS:
         raise DesignError(source, f"{len(header)} columns", f"a table of up to {_MOST_COLUMNS} columns")
-    rows = [
+    filled = [
         (line, cells)
         for line, cells in found[1:]
         if any(cell.strip() for cell in cells) and not (notes and cells[0].lstrip().startswith("#"))
     ]
-    _check_mark(mark, header, rows, source)
+    _check_mark(mark, header, filled, source)
     report: list[str] = []
     kept = []
-    for line, cells in rows:
+    for line, cells in filled:
         if any(cell.strip() for cell in cells[len(header) :]):
             report.append(f"line {line} left out: {len(cells)} cells under {len(header)} headers")
         else:

@@ -39,8 +39,10 @@ def moments_of(columns: Mapping[str, Array], most: int = MOMENTS) -> tuple[Momen
     at = np.asarray(columns["at"], float)
     at = at - at[0]
     many = min(most, len(at))
-    edges = np.linspace(0.0, at[-1] * (1 + 1e-9) + 1e-9, many + 1)
-    place = np.clip(np.searchsorted(edges, at, side="right") - 1, 0, many - 1)
+    place = np.arange(many)
+    if len(at) > many:
+        edges = np.linspace(0.0, at[-1], many + 1)
+        place = np.clip(np.searchsorted(edges, at, side="right") - 1, 0, many - 1)
     found = []
     for k in range(many):
         here = place == k

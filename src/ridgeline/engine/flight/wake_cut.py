@@ -45,7 +45,7 @@ def wakes_cut(surfaces: tuple[Surface, ...], train: PowerTrain) -> tuple[WakeCut
     for index, surface in enumerate(surfaces):
         y = [station.y for station in surface.stations]
         here = placed_at(surface, np.linspace(y[0], y[-1], _PLACES))
-        edge, chord = here.points(1.0), here.chord
+        edge, chord = here.trailing, here.chord
         sides = (edge, mirrored(edge)) if surface.mirrored else (edge,)
         nearest = None
         for disc in all_discs(train):
