@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from ridgeline.design.base import Node
 from ridgeline.design.document import Design, from_plain
+from ridgeline.design.flights import Flight
 from ridgeline.design.parts import Item
 from ridgeline.design.patches import patched, plain_difference
 from ridgeline.design.plain import REFERENCE, as_plain, mark_of
@@ -194,6 +195,47 @@ def shared(fresh: Any, like: Any) -> Any:
             return like
         return tuple(paired)
     return like if type(fresh) is type(like) and fresh == like else fresh
+
+
+def flown(design: Design, flight: Flight, *, day: str = "") -> Design:
+    """Return the design with a flight logged, and its aircraft kept as the version that flew.
+
+    Parameters
+    ----------
+    design : Design
+    flight : Flight
+    day : str
+        Today, as 2026-11-26.
+
+    Returns
+    -------
+    Design
+    """
+    held = keep(design, name="as flown", day=day, why="flown")
+    fresh = flight.model_copy(update={"version": held.revision, "fitted": held.fitted, "day": flight.day or day})
+    logged: Design = Design.model_validate(held.model_copy(update={"flights": (*held.flights, fresh)}).__dict__)
+    return held.model_copy(update={"flights": logged.flights})
+
+
+def next_flight(design: Design) -> Flight:
+    """Return what the next flight most likely is: as the last one in all that seldom changes from one to the next.
+
+    Parameters
+    ----------
+    design : Design
+
+    Returns
+    -------
+    Flight
+        With nothing that was measured.
+    """
+    power, last = design.power, design.flights[-1] if design.flights else None
+    told: dict[str, Any] = {"launch": design.brief.launch}
+    if power is not None:
+        told |= {"cells": power.cells, "capacity_ah": power.capacity_ah}
+    if last is not None:
+        told |= {"launch": last.launch, "pack": last.pack, "wind": last.wind, "temperature_c": last.temperature_c}
+    return Flight.model_validate(told)
 
 
 # -- going back -------------------------------------------------------------------------------------------------------

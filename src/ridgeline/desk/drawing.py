@@ -175,11 +175,20 @@ def path_in(view: View, places: list[Place]) -> QPainterPath:
     return path_of([view.at(place) for place in places])
 
 
-def draw_aircraft(p: QPainter, design: Design, view: View, *, ghost: bool = False, fill: QColor | None = None) -> None:
+def draw_aircraft(
+    p: QPainter,
+    design: Design,
+    view: View,
+    *,
+    ghost: bool = False,
+    fill: QColor | None = None,
+    ink: QColor | None = None,
+    width: float | None = None,
+) -> None:
     """Draw the whole aircraft in a view; as a ghost, dashed and unfilled."""
     inks = theme.inks
-    colour = inks.live if ghost else inks.ink
-    width = 1.0 if ghost else 1.5
+    colour = ink or (inks.live if ghost else inks.ink)
+    width = width or (1.0 if ghost else 1.5)
 
     def part(places: list[Place], thin: bool = False) -> None:
         outline(p, path_in(view, places), colour, 1.0 if thin else width, None if ghost or thin else fill, dash=ghost)

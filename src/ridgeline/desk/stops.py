@@ -109,6 +109,15 @@ def _cut(store: Store) -> str:
     return "printed, no board" if any(one.built and one.built.form == "printed" for one in parts) else "nothing to cut"
 
 
+def _flown(store: Store) -> str:
+    many = len(store.design.flights)
+    if not many:
+        return "not flown yet"
+    return (
+        f"{many} flown" if store.report.value("log.minutes") is None else f"{many} flown, {_say(store, 'log.minutes')}"
+    )
+
+
 STOPS: tuple[Stop, ...] = (
     Stop("brief", "Brief", (Leaf("brief", "Wishes", "brief.wishes", "BriefSheet"),), _ceiling),
     Stop(
@@ -194,7 +203,18 @@ STOPS: tuple[Stop, ...] = (
         ),
         _cut,
     ),
-    Stop("flights", "Flights"),
+    Stop(
+        "flights",
+        "Flights",
+        (
+            Leaf("flights", "Log", "flights.log", "FlightsSheet"),
+            Leaf("flights.setup", "Setup", "flights.setup", "FlightsSetupSheet"),
+            Leaf("flights.built", "As built", "flights.built", "FlightsBuiltSheet"),
+            Leaf("flights.record", "Record", "flights.record", "FlightsRecordSheet"),
+            Leaf("flights.versions", "Versions", "flights.versions", "FlightsVersionsSheet"),
+        ),
+        _flown,
+    ),
 )
 STOP: dict[str, Stop] = {stop.key: stop for stop in STOPS}
 LEAVES: dict[str, Leaf] = {leaf.key: leaf for stop in STOPS for leaf in stop.leaves}

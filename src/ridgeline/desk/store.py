@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from ridgeline.design.document import Design
 from ridgeline.design.history import History
+from ridgeline.design.keeping import counted
 from ridgeline.design.paths import Change, apply
 from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.picks import NOTHING, PickKind, Spot, pick_at, spot_of
@@ -114,6 +115,7 @@ class Store(QObject):
         try:
             changes = tuple(changes)
             design = with_own_wishes(apply(self.design, changes), (change.path for change in changes))
+            design = counted(self.design, design)
         except DesignError as error:
             self.refused.emit(error)
             return False

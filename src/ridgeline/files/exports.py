@@ -18,6 +18,7 @@ from ridgeline.files.names import named, safe_name
 from ridgeline.files.radio_card import radio_card
 from ridgeline.files.report_file import figures_table, report_text
 from ridgeline.files.section_file import Ordering, section_text
+from ridgeline.files.setup_card import setup_card
 
 
 @dataclass(frozen=True)
@@ -69,6 +70,7 @@ EXPORTS: tuple[Export, ...] = (
     Export("figures", "Table of figures", _TABLE, lambda source: figures_table(source.report())),
     Export("report", "Figures and findings", (".json",), lambda source: report_text(source.report())),
     Export("radio_card", "Radio card, to print", (".svg",), lambda source: radio_card(source.design, source.report())),
+    Export("setup_card", "Setup card, to print", (".svg",), lambda source: setup_card(source.design, source.report())),
     Export("section", "Section, round the outline", _SECTION, _section("round"), of_surface=True),
     Export("section_halves", "Section, top then bottom", _SECTION, _section("blocks"), of_surface=True),
 )

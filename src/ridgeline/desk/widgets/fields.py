@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
 from PySide6.QtCore import QEvent, QPoint, QRect, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent, QMoveEvent, QResizeEvent, QShowEvent
@@ -298,10 +299,12 @@ class PathField(Entry):
         quantity = paths.quantity_at(self._store.design, self._path)
         bare = self._store.unit_of(quantity) if quantity else None
         if text.strip() in ("", "–", "-") or text.strip().startswith(ESTIMATED):
-            value = None
+            # Words are emptied to none at all; what is measured is not told any more.
+            value: Any = "" if isinstance(paths.get(self._store.design, self._path), str) else None
         else:
             value = paths.read_text(self._store.design, self._path, text, bare=bare)
-        changes = self._changes(value) if self._changes and value is not None else [paths.Change(self._path, value)]
+        own = None if value is None or value == "" else self._changes
+        changes = [paths.Change(self._path, value)] if own is None else own(value)
         # Validate first, so that the reason appears here and not in the window's strip.
         paths.apply(self._store.design, changes)
         self._store.edit(changes, self._label)

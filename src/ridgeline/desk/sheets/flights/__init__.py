@@ -1,0 +1,1 @@
+"""The sheets of the Flights."""
