@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
+from ridgeline.design.keeping import is_kept
 from ridgeline.desk.paint import fit, line, pen, small_label, width_of, write
 from ridgeline.desk.scales import Scale, nice_step, short_scale
 from ridgeline.desk.store import Store
@@ -227,6 +228,10 @@ class TitleBlock(QWidget):
         # A screen pixel is taken as 0.2646 mm (96 to the inch).
         return f"1 : {1000 / (scale * 0.26458):.0f}" if scale > 0 else "–"
 
+    def _version_words(self) -> str:
+        design = self._store.design
+        return f"{design.revision} open" if design.versions and not is_kept(design) else str(design.revision)
+
     def paintEvent(self, _event: QPaintEvent) -> None:
         inks, store = theme.inks, self._store
         p = QPainter(self)
@@ -244,7 +249,7 @@ class TitleBlock(QWidget):
             saved = "sample" if store.design.surfaces else "new"
         units = "mm  g" if store.system == "metric" else "in  oz"
         rows = (
-            ("Revision", str(store.design.revision)),
+            ("Version", self._version_words()),
             ("Scale", self._scale_words()),
             ("Units", units),
             ("Saved", saved),

@@ -29,6 +29,7 @@ from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.margin import Margin
 from ridgeline.desk.notice import Notice
 from ridgeline.desk.part_edits import ADDED_PARTS, PART_EDITS
+from ridgeline.desk.samples import SAMPLES
 from ridgeline.desk.sheets.base import Sheet
 from ridgeline.desk.stops import LEAVES, STOPS
 from ridgeline.desk.store import Store
@@ -41,6 +42,7 @@ from ridgeline.desk.title_block import HEIGHT as TITLE_HEIGHT
 from ridgeline.desk.title_block import MARGIN_WIDTH, TitleBlock
 from ridgeline.desk.top_bar import BAR, TopBar
 from ridgeline.desk.trail import WIDTH, Trail
+from ridgeline.desk.version_edits import keep_version
 from ridgeline.desk.whole import Command, Desk
 from ridgeline.desk.working import WorkingPanel
 from ridgeline.errors import DesignError
@@ -48,16 +50,6 @@ from ridgeline.files import choices
 from ridgeline.files.exports import EXPORTS
 from ridgeline.typed import told
 
-_SAMPLES = (
-    ("whimbrel", "Saltmarsh Whimbrel, V-tail camera plane"),
-    ("dunlin", "Sandbar Dunlin, swept tailless, printed"),
-    ("avocet", "Tideline Avocet, canard pusher on booms"),
-    ("turnstone", "Jetty Turnstone, small biplane"),
-    ("plover", "Ridge Plover, sailplane with two wings"),
-    ("lapwing", "Lopsided Lapwing, a pod on one wing"),
-    ("stint", "Boathouse Stint, hundred grams for the hall"),
-    ("heron", "Harbour Heron, twelve kilograms on wheels"),
-)
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.bmp *.gif);;All files (*)"
 
 
@@ -186,7 +178,7 @@ class Window(Desk):
         self.recent = design.addMenu("Recent")
         self.recent.aboutToShow.connect(partial(self.filing.fill_recent, self.recent))
         samples = design.addMenu("Samples")
-        for name, words in _SAMPLES:
+        for name, words in SAMPLES:
             samples.addAction(words).triggered.connect(lambda _=False, n=name: self.open(f"demo:{n}"))
         samples.addSeparator()
         samples.addAction("All as silhouettes").triggered.connect(lambda _=False: self.open_gallery())
@@ -207,6 +199,8 @@ class Window(Desk):
         self._action(edit, "Undo", "Ctrl+Z", self.store.undo)
         self._action(edit, "Redo", "Ctrl+Shift+Z", self.store.redo)
         edit.addSeparator()
+        self._action(edit, "Keep this version", "Ctrl+Shift+K", partial(keep_version, self.store))
+        self._action(edit, "Log a flight", "Ctrl+Shift+L", self.log_flight)
         self._action(edit, "Scale the airframe", "", self.ask_scale)
         self._action(edit, "Throws of another design…", "", partial(ask_throws, self, self.store))
         adding = edit.addMenu("Add a surface")
@@ -260,6 +254,8 @@ class Window(Desk):
             ("Light or dark", self.turn_theme),
             ("Millimetres or inches", self.turn_units),
             ("New design", self.new),
+            ("Keep this version", partial(keep_version, self.store)),
+            ("Log a flight", self.log_flight),
             ("Scale the airframe", self.ask_scale),
             ("Gallery of samples", self.open_gallery),
         ]
@@ -276,6 +272,13 @@ class Window(Desk):
         sheet = self.sheet
         if hasattr(sheet, "turn"):
             sheet.turn(True)
+
+    def log_flight(self) -> None:
+        """Log a flight, and turn to it with the hand in its first field."""
+        self.open_sheet("flights")
+        sheet = self.sheet
+        if hasattr(sheet, "fly"):
+            sheet.fly()
 
     def ask_scale(self) -> None:
         """Write a scale into the command line, to be changed and confirmed there."""

@@ -77,9 +77,17 @@ def compare_lines(names: tuple[str, str], found: Differences) -> list[str]:
         old, new = (getattr(part, "name", "nothing") for part in (swap.old, swap.new))
         lines.append(f"part: {old} → {new} {swap.fit}".rstrip())
     for one in found.built:
-        was, now = ("nothing" if value is None else short(str(_plain(value)), 60) for value in (one.before, one.after))
+        was, now = (_value(value, one.quantity) for value in (one.before, one.after))
         lines.append(f"{one.name}: {one.field.replace('_', ' ')} {was} → {now}")
     return lines if len(lines) > 1 else [*lines, "nothing differs"]
+
+
+def _value(value: Any, quantity: str) -> str:
+    if value is None:
+        return "nothing"
+    if isinstance(value, float) and quantity:
+        return str(say("{}", Measured(value, quantity)))
+    return short(str(_plain(value)), 60)
 
 
 def _shown(figure: Figure) -> str:

@@ -90,7 +90,9 @@ class SimulatedRecorder:
             charge = max(charge - now.current * self._STEP / self._capacity, 0.0)
             # An aircraft takes a few seconds to a new speed.
             speed += (now.speed - speed) * (1.0 if k == 0 else 0.18)
-            height = max(height + (now.climb if at < self._CLIMB else 0.0) * self._STEP, 0.0)
+            height += now.climb * self._STEP if at < self._CLIMB else 0.0
+            if at > self._seconds - self._LAND:
+                height *= max(1 - self._STEP / (self._seconds - at), 0.0)
             over_ground = max(speed - self._wind * math.cos(0.26 * at), 0.0)
             cells = (
                 f"{at:.1f}",

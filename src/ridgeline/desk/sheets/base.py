@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
@@ -48,6 +48,7 @@ class Sheet(QWidget):
         self.scale = 0.0
         self._traced: list[tuple[QRectF, str]] = []
         self._rested = ""
+        self._followed: object = None
         self.setMouseTracking(True)
         self._empty_button = RuledButton(self, "Go to the Brief", bold=True)
         self._empty_button.setFixedHeight(32)
@@ -85,6 +86,12 @@ class Sheet(QWidget):
 
     def draw(self, p: QPainter) -> None:
         """Draw the sheet."""
+
+    def follow(self, shown: object) -> None:
+        """Have the margin show what the sheet is of now, where that is another than it was."""
+        if shown != self._followed:
+            self._followed = shown
+            QTimer.singleShot(0, self.store.selected.emit)
 
     def refresh(self) -> None:
         """Follow a change of the design, if the sheet is in view."""

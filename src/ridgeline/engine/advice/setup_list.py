@@ -254,7 +254,7 @@ def _balance(design: Design, report: Report, _here: Benched | None) -> Iterator[
             shift = float(now.cg[0] - state.cg[0])
             low, high = (ref.at(share) + shift for share in targets.first_throw)
             low, high = low - _FINGER, high + _FINGER
-        told = say("{} to {} behind the datum", Measured(low, "length", bare=True), Measured(high, "length"))
+        told = say("at {} to {}", Measured(low, "length", bare=True), Measured(high, "length"))
         yield Line("balance", "", "Balance", told, weights, "length", low, high)
         yield Line("sideways", "", "Sideways", say("level, or {}", Measured(_LEVEL, "length")), weights, "length",
                    -_LEVEL, _LEVEL)  # fmt: skip

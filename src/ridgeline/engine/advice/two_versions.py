@@ -8,11 +8,12 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from ridgeline.design.airframe import Body, Surface
+from ridgeline.design.airframe import Body, Surface, Wheel
 from ridgeline.design.document import Design
 from ridgeline.design.kinds import KINDS, listed
 from ridgeline.engine.advice.compare import FittedSet, Swapped, swapped
 from ridgeline.engine.figures import Figure
+from ridgeline.engine.geometry.placed import mean_chord_of
 from ridgeline.engine.report import Report
 
 #: Figures that differ by less than this share of their band are the same to whoever reads them.
@@ -41,13 +42,17 @@ class Shift(NamedTuple):
 
 
 class Built(NamedTuple):
-    """A part whose make differs: its id and name, which field, and what it was and is; None where there was none."""
+    """A part whose make differs: its id and name, which field, and what it was and is; None where there was none.
+
+    A number is of a ``quantity``.
+    """
 
     ident: str
     name: str
     field: str
     before: Any
     after: Any
+    quantity: str = ""
 
 
 @dataclass(frozen=True)
@@ -90,7 +95,7 @@ def differences(one: Design, report: Report, other: Design, other_report: Report
     return Differences(
         tuple(_figures(report, other_report)),
         tuple(_shifts(one, report, other, other_report)),
-        swapped(*fitted),
+        tuple(swap for swap in swapped(*fitted) if not isinstance(swap.new or swap.old, _SHAPES)),
         tuple(_built(one, other)),
     )
 
@@ -138,11 +143,51 @@ def _shifts(one: Design, report: Report, other: Design, other_report: Report) ->
             yield Shift(ident, fresh or name, mass, more, moved)
 
 
-#: What of a part is told when it differs, beside its shape: by the kind of part.
-_TOLD: tuple[tuple[type, Callable[[Any], dict[str, Any]]], ...] = (
-    (Surface, lambda s: {"section": s.section, "built": s.built and s.built.form, "incidence": s.incidence}),
-    (Body, lambda b: {"built": b.built and b.built.form}),
-)
+#: Shapes are told by what of them differs.
+_SHAPES = (Surface, Body, Wheel)
+
+
+def _of_surface(surface: Surface) -> dict[str, tuple[Any, str]]:
+    first, last = surface.stations[0], surface.stations[-1]
+    half = mean_chord_of(surface) * (last.y - first.y)
+    return {
+        "built": (surface.built and surface.built.form, ""),
+        "section": (surface.section, ""),
+        "span": ((2 if surface.mirrored else 1) * last.y, "length"),
+        "root chord": (first.chord, "length"),
+        "tip chord": (last.chord, "length"),
+        "area": (2 * half if surface.mirrored else half, "area"),
+        "sweep of the tip": (last.x - first.x, "length"),
+        "twist of the tip": (last.twist, "angle"),
+        "behind the datum": (surface.x, "length"),
+        "over the datum": (surface.z, "length"),
+        "incidence": (surface.incidence, "angle"),
+        "cant": (surface.cant, "angle"),
+    }
+
+
+def _of_body(body: Body) -> dict[str, tuple[Any, str]]:
+    length = body.stations[-1].x - body.stations[0].x if body.stations else 0.0
+    return {
+        "built": (body.built and body.built.form, ""),
+        "length": (length, "length"),
+        "behind the datum": (body.x, "length"),
+        "widest": (max((one.width for one in body.stations), default=0.0), "length"),
+    }
+
+
+def _of_any(part: Any) -> dict[str, tuple[Any, str]]:
+    """Every field of a part, with its quantity."""
+    found = {}
+    for field, info in type(part).model_fields.items():
+        extra = info.json_schema_extra
+        if field not in ("id", "name", "sets"):
+            found[field] = getattr(part, field), str(extra.get("quantity", "")) if isinstance(extra, dict) else ""
+    return found
+
+
+#: What of a part is told when it differs: by the kind of part.
+_TOLD: tuple[tuple[type, Callable[[Any], dict[str, tuple[Any, str]]]], ...] = ((Surface, _of_surface), (Body, _of_body))
 
 
 def _built(one: Design, other: Design) -> Iterator[Built]:
@@ -165,14 +210,9 @@ def _fields(ident: str, word: str, a: Any, b: Any) -> Iterator[Built]:
     if a is None or b is None:
         yield Built(ident, name, word, None if a is None else name, None if b is None else name)
         return
-    told = next((told for kind, told in _TOLD if isinstance(whole, kind)), None)
-    if told is not None:
-        before, after = told(a), told(b)
-        for field, was in before.items():
-            if was != after[field]:
-                yield Built(ident, name, field, was, after[field])
-        return
-    for field in type(whole).model_fields:
-        was, now = getattr(a, field), getattr(b, field)
-        if was != now and field not in ("id", "name", "sets"):
-            yield Built(ident, name, field, was, now)
+    told = next((told for kind, told in _TOLD if isinstance(whole, kind)), _of_any)
+    before, after = told(a), told(b)
+    for field, (was, quantity) in before.items():
+        now = after[field][0]
+        if was != now:
+            yield Built(ident, name, field, was, now, quantity)

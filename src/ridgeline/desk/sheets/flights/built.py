@@ -29,7 +29,9 @@ from ridgeline.units import shown, with_unit
 
 #: Places that are measured, shares of the panel; a reading within this of one is of it.
 _PLACES, _NEAR = (0.05, 0.5, 0.95), 0.02
-_ROW, _CELL = 22, 92
+_ROW, _CELL, _GAP = 22, 92, 44
+#: A table narrower than this leaves the bands to the findings, px.
+_BANDED = 400
 _HOW = ("Stand it on a flat bench, propped so that it cannot rock, controls at neutral. At each place read the height "
         "of the leading edge, then of the trailing edge: 312 / 305. A millimetre over 200 mm is 0.29°.")  # fmt: skip
 
@@ -233,7 +235,7 @@ class FlightsBuiltSheet(Sheet):
                     diagonal.setGeometry(int(left + 92), int(y), 2 * _CELL + 8, 20)
                     diagonal.refresh()
                     y += _ROW
-            y += 26
+            y += _GAP
 
     @property
     def _left(self) -> float:
@@ -241,14 +243,16 @@ class FlightsBuiltSheet(Sheet):
 
     @property
     def _table_top(self) -> float:
-        return 86.0
+        return 66.0
 
     def draw(self, p: QPainter) -> None:
         inks, left = theme.inks, self._left
         room = left - PAD - 20
         heading(p, PAD, 52, room, "As it came out", "against the drawing")
-        for k, words in enumerate(wrap(_HOW, room, LABEL)):
+        told = wrap(_HOW, room, LABEL)
+        for k, words in enumerate(told):
             write(p, PAD, 76 + 15 * k, words, LABEL, inks.soft)
+        top = 80.0 + 15 * len(told)
         line(p, left - 10.5, 40, left - 10.5, self.height() - 8, inks.hair)
         y = self._table_top
         for k, surface in enumerate(self.surfaces):
@@ -264,9 +268,10 @@ class FlightsBuiltSheet(Sheet):
                 write(p, left, y + 14, "tips to tail", VALUE, inks.soft)
                 rule(p, left + 92, y + 20, self.width() - PAD - left - 92)
                 y += _ROW
-            y += 26
-        self._draw_plan(p, QRectF(PAD, 128, room, 0.48 * (self.height() - 140)))
-        self._draw_found(p, QRectF(PAD, 140 + 0.48 * (self.height() - 140), room, 0.52 * (self.height() - 140) - 10))
+            y += _GAP
+        high = 0.55 * (self.height() - top)
+        self._draw_plan(p, QRectF(PAD, top, room, high))
+        self._draw_found(p, QRectF(PAD, top + high + 12, room, self.height() - top - high - 22))
 
     def _draw_plan(self, p: QPainter, area: QRectF) -> None:
         """Draw the aircraft from above with the places that are measured, those read filled, and the diagonals."""
@@ -303,9 +308,10 @@ class FlightsBuiltSheet(Sheet):
     def _draw_found(self, p: QPainter, area: QRectF) -> None:
         """List what is off the drawing with its band; what is certain in the ink of what is measured."""
         inks, design = theme.inks, self.store.design
-        columns = (0.36, 0.55, 0.74, 0.87, 1.0)
+        columns = (0.335, 0.50, 0.665, 0.835, 1.0)
         ends = [area.left() + share * area.width() for share in columns]
-        heading(p, area.left(), area.top() + 12, area.width(), "Off the drawing", "°, ± 90 %", strong=False)
+        aside = "°" if area.width() < _BANDED else "°, ± 90 %"
+        heading(p, area.left(), area.top() + 12, area.width(), "Off the drawing", aside, strong=False)
         y = area.top() + 36
         for end, words in zip(ends, ("incidence", "twist", "warp", "dihedral", "skew"), strict=True):
             write(p, end, y, words, LABEL, inks.soft, align="right")
@@ -319,20 +325,24 @@ class FlightsBuiltSheet(Sheet):
             skew = None if diagonal is None else skew_of(surface, diagonal, design.as_built.length_sigma)
             reference = found is not None and found.reference == k
             offs = (None,) * 4 if one is None else (one.incidence, one.twist, one.warp, one.dihedral)
-            write(p, area.left(), y, fit(surface.name, 0.2 * area.width()), VALUE)
+            write(p, area.left(), y, fit(surface.name, 0.165 * area.width()), VALUE)
             for end, off in zip(ends, (*offs, skew), strict=True):
-                self._write_off(p, end, y, off)
+                self._write_off(p, end, y, off, banded=area.width() >= _BANDED)
             if reference and one is not None:
-                write(p, ends[0], y, "others’ zero", LABEL, inks.soft, align="right")
+                write(
+                    p, ends[0], y, "zero" if area.width() < _BANDED else "others’ zero", LABEL, inks.soft, align="right"
+                )
             rule(p, area.left(), y + 6, area.width())
             y += 22
         if not told and not design.as_built.diagonals:
             write(p, area.left(), y, "Type heights at the right: three places a side tell all of it.", VALUE, inks.soft)
 
-    def _write_off(self, p: QPainter, end: float, y: float, off: Off | None) -> None:
+    def _write_off(self, p: QPainter, end: float, y: float, off: Off | None, *, banded: bool) -> None:
         if off is None:
             return
         inks = theme.inks
-        words = f"{math.degrees(off.value):+.2f} ± {math.degrees(BAND * off.sigma):.2f}".replace("-", "−")
+        words = f"{math.degrees(off.value):+.2f}".replace("-", "−")
+        if banded:
+            words += f" ± {math.degrees(BAND * off.sigma):.2f}"
         sure = certain(off)
-        write(p, end, y, words, VALUE if sure else LABEL, inks.measured if sure else inks.soft, sure, "right")
+        write(p, end, y, words, LABEL, inks.measured if sure else inks.soft, sure, "right")

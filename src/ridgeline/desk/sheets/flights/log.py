@@ -9,7 +9,7 @@ from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QPainter
 
 from ridgeline.design.flights import SightingKey
-from ridgeline.design.keeping import flown, is_kept, keep, next_flight
+from ridgeline.design.keeping import is_kept
 from ridgeline.desk.album import Album
 from ridgeline.desk.dimensions import Selection
 from ridgeline.desk.paint import fit, heading, line, write
@@ -20,17 +20,18 @@ from ridgeline.desk.sheets.flights.log_list import LogList
 from ridgeline.desk.sheets.flights.passes import COURSE, Course, PassEntry
 from ridgeline.desk.sheets.flights.seen_picks import SeenPicks
 from ridgeline.desk.sheets.flights.setup_rows import SetupList, turn_line
-from ridgeline.desk.sheets.flights.today import today
 from ridgeline.desk.sheets.flights.version_strip import VersionStrip
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.version_edits import keep_version, log_flight
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.advice.measured import MeasuredPair, measured_pairs
 from ridgeline.engine.bands import BAND
-from ridgeline.errors import DesignError
 from ridgeline.units import shown
 
 #: Width of the setup column, height of the strip of versions, and of what is measured and picked, px.
-_SETUP, _STRIP, _FOOT = 186, 124, 196
+_SETUP, _SETUP_NARROW, _STRIP, _FOOT = 186, 152, 124, 246
+#: A sheet narrower than this tells less beside each line, and a row of figures too, px.
+_NARROW, _NARROW_ROW = 700, 190
 #: The watch is read so often while it runs, ms.
 _TICK = 200
 
@@ -58,8 +59,8 @@ class FlightsSheet(Sheet):
         self.keep_button = RuledButton(self, "Keep this version")
         self.keep_button.clicked.connect(self.keep_version)
         self.course = COURSE
-        self.course_field = Course(self)
-        self.pass_fields = {"up": PassEntry(self, "up"), "down": PassEntry(self, "down")}
+        self.course_field = Course(self, self)
+        self.pass_fields = {"up": PassEntry(self, self, "up"), "down": PassEntry(self, self, "down")}
         #: When the watch was started, s of the machine's clock; None while it stands.
         self._started: float | None = None
         self._ticking = QTimer(self, interval=_TICK)
@@ -90,14 +91,9 @@ class FlightsSheet(Sheet):
     # -- what is done -------------------------------------------------------------------------------------------------
 
     def fly(self) -> None:
-        """Log a flight: the aircraft that flies it is kept as a version, and the first field is ready to type in."""
-        try:
-            design = flown(self.store.design, next_flight(self.store.design), day=today())
-        except DesignError as error:
-            self.store.refused.emit(error)
-            return
-        self.store.replace(design, f"Flight {len(design.flights)}")
-        self.type_first()
+        """Log a flight; the first of its fields is ready to type in."""
+        if log_flight(self.store):
+            self.type_first()
 
     def type_first(self) -> None:
         """Put the hand into the first field of the flight."""
@@ -110,17 +106,8 @@ class FlightsSheet(Sheet):
 
     def keep_version(self) -> None:
         """Keep the aircraft as it stands as a version."""
-        try:
-            design = keep(self.store.design, day=today())
-        except DesignError as error:
-            self.store.refused.emit(error)
-            return
-        if design is self.store.design:
-            self.store.noted.emit(f"Version {design.revision} is kept already: nothing of the aircraft changed since.")
-            return
-        self.store.replace(design, f"Keep version {design.revision}")
-        self.strip.choose(design.revision)
-        self.store.noted.emit(f"Kept as version {design.revision}. Its name is typed on the leaf Versions.")
+        if keep_version(self.store):
+            self.strip.choose(self.store.design.revision)
 
     def _turn(self, row: int) -> None:
         if not 0 <= row < len(self.setup.rows):
@@ -185,8 +172,8 @@ class FlightsSheet(Sheet):
     def arrange(self) -> None:
         wide, tall = self.width(), self.height()
         strip = tall - _STRIP
-        self.setup.setGeometry(PAD, 64, _SETUP, strip - 72)
-        left = PAD + _SETUP + 18
+        self.setup.setGeometry(PAD, 64, self._setup, strip - 72)
+        left = PAD + self._setup + 18
         room = wide - PAD - left
         foot = strip - _FOOT
         self.log.setGeometry(left, 66, room, foot - 100)
@@ -213,17 +200,21 @@ class FlightsSheet(Sheet):
         self.strip.renew()
         for entry in (self.course_field, *self.pass_fields.values()):
             entry.refresh()
+        self.follow(self.place)
 
-    @staticmethod
-    def _half(room: float) -> float:
-        return 0.44 * room
+    @property
+    def _setup(self) -> int:
+        return _SETUP_NARROW if self.width() < _NARROW else _SETUP
+
+    def _half(self, room: float) -> float:
+        return (0.34 if self.width() < _NARROW else 0.42) * room
 
     def draw(self, p: QPainter) -> None:
         inks, wide = theme.inks, self.width()
-        strip, left = self.height() - _STRIP, PAD + _SETUP + 18
+        strip, left = self.height() - _STRIP, PAD + self._setup + 18
         room, foot = wide - PAD - left, self.height() - _STRIP - _FOOT
         done = sum(row.state == "done" for row in self.setup.rows)
-        heading(p, PAD, 52, _SETUP, "Setup", f"{done} of {len(self.setup.rows)}")
+        heading(p, PAD, 52, self._setup, "Setup", f"{done} of {len(self.setup.rows)}")
         line(p, left - 9.5, 40, left - 9.5, strip, inks.hair)
         heading(p, left, 52, room, "Log", "one line a flight", strong=False)
         if not self.log.rows:
@@ -241,7 +232,8 @@ class FlightsSheet(Sheet):
                                  (self.pass_fields["down"], "down")):  # fmt: skip
                 write(p, field.x() - 6, y, words, LABEL, inks.soft, align="right")
         half = self._half(room)
-        heading(p, left, foot + 14, half, "Predicted and measured", "", strong=False)
+        title = "Measured" if half < _NARROW_ROW else "Predicted and measured"
+        heading(p, left, foot + 14, half, title, "", strong=False)
         self._draw_pairs(p, QRectF(left, foot + 34, half, _FOOT - 40))
         place = self.place
         aside = "choose a flight" if place is None else f"flight {place + 1}"
@@ -253,26 +245,29 @@ class FlightsSheet(Sheet):
 
     def _draw_pairs(self, p: QPainter, area: QRectF) -> None:
         pairs = measured_pairs(self.store.design, self.store.report)
-        pitch = min(28.0, area.height() / max(len(pairs), 1))
+        pitch = min(38.0, area.height() / max(len(pairs), 1))
         for k, pair in enumerate(pairs):
             self._draw_pair(p, QRectF(area.left(), area.top() + k * pitch, area.width(), pitch), pair)
 
     def _draw_pair(self, p: QPainter, row: QRectF, pair: MeasuredPair) -> None:
-        """Draw one figure with its band, and what was measured of it as a triangle under the same scale."""
+        """Draw one figure with its band, and what was measured of it under the same scale."""
         inks, units, figure = theme.inks, self.store.units, pair.figure
-        unit, y = units[figure.quantity], row.top() + 15
-        write(p, row.left(), y, pair.label, VALUE, inks.ink)
-        right = row.right() - 34
-        write(p, row.right(), y, unit.symbol, LABEL, inks.soft, align="right")
-        told = "–" if pair.measured is None else shown(pair.measured.value, figure.quantity, units)
-        write(p, right, y, told, VALUE, inks.measured, pair.measured is not None, "right")
+        narrow = row.width() < _NARROW_ROW
+        y, right = row.top() + 13, row.right() - (0 if narrow else 30)
+        write(p, row.left(), y, fit(pair.label, row.width() - (42 if narrow else 100)), VALUE)
+        told = None if pair.measured is None else shown(pair.measured.value, figure.quantity, units)
+        if not narrow:
+            write(p, row.right(), y, units[figure.quantity].symbol, LABEL, inks.soft, align="right")
+        if told is not None or not narrow:
+            write(p, right, y, told or "–", VALUE, inks.measured, told is not None, "right")
         if figure.value is None:
             return
         words = shown(figure.value, figure.quantity, units)
-        self.written(p, right - 46, y, words, figure.key, VALUE, inks.predicted, align="right")
-        scale = QRectF(row.left() + 92, row.top() + 4, right - 92 - row.left() - 92, 10)
-        if scale.width() < 24:
-            return
+        if told is None or not narrow:
+            # What a narrow row has no room for is told by its scale.
+            at = right if narrow else right - 48
+            self.written(p, at, y, words, figure.key, VALUE, inks.predicted, align="right")
+        scale = QRectF(row.left() + 2, row.top() + 16, row.width() - 6, 7)
         spans = [figure.below, figure.above]
         if pair.measured is not None:
             spans += [abs(pair.measured.value - figure.value) + BAND * pair.measured.sigma]

@@ -13,9 +13,12 @@ from ridgeline.engine.flight.sightings import SIGHTINGS
 from ridgeline.units import shown
 
 #: Right ends of the columns, px, their heads and quantities; what was seen begins after the last.
-_COLUMNS = ((22, "", ""), (46, "v", ""), (92, "wind", "speed"), (134, "min", "flight_time"),
-            (194, "mAh back", "capacity"), (242, "A", "current"), (294, "up trim", "angle"))  # fmt: skip
-_SEEN = 308
+_WIDE = ((22, "", ""), (46, "v", ""), (88, "wind", "speed"), (126, "min", "flight_time"),
+         (200, "mAh back", "capacity"), (242, "A", "current"), (294, "up trim", "angle"))  # fmt: skip
+_SHORT = ((22, "", ""), (22, "", ""), (64, "min", "flight_time"), (128, "mAh back", "capacity"), (168, "A", "current"),
+          (204, "trim", "angle"))  # fmt: skip
+#: A list narrower than this leaves version and wind to the margin, px.
+_NARROW = 440
 
 
 def seen_words(row: LogRow) -> str:
@@ -61,14 +64,20 @@ class LogList(RowList):
             return
         super().keyPressEvent(event)
 
+    @property
+    def _columns(self) -> tuple[tuple[int, str, str], ...]:
+        return _SHORT if self.width() < _NARROW else _WIDE
+
     def paintEvent(self, _event: QPaintEvent) -> None:
         inks, units = theme.inks, self._store.units
+        columns = self._columns
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        for right, title, quantity in _COLUMNS:
+        for right, title, quantity in columns:
             words = units["capacity"].symbol + " back" if quantity == "capacity" else title
             write(p, right, 13, words, LABEL, inks.soft, align="right")
-        write(p, _SEEN, 13, "what was seen", LABEL, inks.soft)
+        seen = columns[-1][0] + 14
+        write(p, seen, 13, fit("what was seen", self.width() - seen, LABEL), LABEL, inks.soft)
         rule(p, 0, 18, self.width())
         for k in range(self._first, min(self._first + self.shown_rows(), len(self.rows))):
             self._draw_row(p, k, self.head + (k - self._first) * self.row_height)
@@ -84,18 +93,28 @@ class LogList(RowList):
             p.fillRect(QRectF(0, top, self.width(), self.row_height), inks.wash)
         y, live = top + 14, k == self.chosen
         mean = None if row.mean is None else row.mean.value
-        values = (None, None, flight.wind, flight.aloft, flight.put_back_ah, mean, flight.trim_pitch)
-        for (right, _title, quantity), value in zip(_COLUMNS, values, strict=True):
+        columns = self._columns
+        values = {
+            "speed": flight.wind,
+            "flight_time": flight.aloft,
+            "capacity": flight.put_back_ah,
+            "current": mean,
+            "angle": flight.trim_pitch,
+        }
+        for right, _title, quantity in columns:
             if not quantity:
                 continue
+            value, measured = values[quantity], quantity in ("capacity", "current")
             words = "–" if value is None else shown(value, quantity, units)
-            wrong = doubted and quantity in ("capacity", "current")
-            measured = quantity in ("capacity", "current")
+            wrong = doubted and measured
             ink = inks.look if wrong else inks.measured if measured and value is not None else inks.ink
             write(p, right, y, words, VALUE, ink, wrong, "right")
         if doubted:
-            state_mark(p, _COLUMNS[3][0] + 10, y - 4, "look")
-        write(p, _COLUMNS[0][0], y, f"{k + 1}", VALUE, inks.live if live else inks.ink, live, "right")
-        write(p, _COLUMNS[1][0], y, f"{flight.version}", VALUE, inks.soft, align="right")
-        write(p, _SEEN, y, fit(seen_words(row), self.width() - _SEEN - 2), VALUE)
+            minutes = next(right for right, _title, quantity in columns if quantity == "flight_time")
+            state_mark(p, minutes + 16, y - 4, "look")
+        write(p, columns[0][0], y, f"{k + 1}", VALUE, inks.live if live else inks.ink, live, "right")
+        if columns is _WIDE:
+            write(p, columns[1][0], y, f"{flight.version}", VALUE, inks.soft, align="right")
+        seen = columns[-1][0] + 14
+        write(p, seen, y, fit(seen_words(row), self.width() - seen - 2), VALUE)
         rule(p, 0, top + self.row_height - 1, self.width())

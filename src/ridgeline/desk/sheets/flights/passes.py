@@ -2,27 +2,38 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal
+from typing import Literal, Protocol
+
+from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.flights import SpeedPass
 from ridgeline.design.paths import Change
+from ridgeline.desk.store import Store
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.errors import DesignError
 from ridgeline.typed import parse, short
 from ridgeline.units import with_unit
 
-if TYPE_CHECKING:
-    from ridgeline.desk.sheets.flights.log import FlightsSheet
-
 #: A course is this long until another length is told, m.
 COURSE = 100.0
+
+
+class Logbook(Protocol):
+    """What passes are typed into: a design, a flight of it, and the course they are flown over."""
+
+    store: Store
+    course: float
+
+    @property
+    def place(self) -> int | None:
+        """Place of the flight that is chosen; None where none is."""
 
 
 class Course(Entry):
     """How long the course is."""
 
-    def __init__(self, sheet: FlightsSheet) -> None:
-        super().__init__(sheet, "length of the course")
+    def __init__(self, parent: QWidget, sheet: Logbook) -> None:
+        super().__init__(parent, "length of the course")
         self._sheet = sheet
         self.refresh()
 
@@ -39,9 +50,9 @@ class Course(Entry):
 class PassEntry(Entry):
     """One pass: Enter adds it to the flight that is chosen."""
 
-    def __init__(self, sheet: FlightsSheet, way: Literal["up", "down"]) -> None:
+    def __init__(self, parent: QWidget, sheet: Logbook, way: Literal["up", "down"]) -> None:
         name = "pass up the wind" if way == "up" else "pass down the wind"
-        super().__init__(sheet, f"{name}: seconds, or a speed")
+        super().__init__(parent, f"{name}: seconds, or a speed")
         self._sheet, self._way = sheet, way
         self.setPlaceholderText("5.6 s")
         self.refresh()

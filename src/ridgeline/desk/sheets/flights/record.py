@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QFileDialog
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.desk.dimensions import Dimension, Selection
-from ridgeline.desk.paint import fit, heading, line, pen, write
+from ridgeline.desk.paint import heading, line, pen, wrap, write
 from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.flights.log_list import LogList
@@ -30,6 +30,8 @@ from ridgeline.units import with_unit
 
 _FILES = "Flight records (*.csv *.txt *.tsv);;All files (*)"
 _LIST = 150
+#: What a record tells, in words.
+_WORDS = {"at": "time", "ground_speed": "speed over the ground", "speed": "airspeed"}
 #: The simulated aircraft drags and draws more than the model says by these shares: no model is right.
 _DRAGS, _DRAWS = 0.08, 0.05
 
@@ -102,10 +104,10 @@ class FlightsRecordSheet(Sheet):
             self.store.noted.emit("Log a flight first: N on the leaf Log.")
             return
         self.store.edit([Change(f"flights[{self.place}].record", found.record)], "Record of the flight")
-        told = "; ".join(found.understood.values())
+        told = ", ".join(_WORDS.get(name, name) for name in found.understood)
         left = f" Left out: {found.report[0]}" if found.report else ""
         more = f", and {len(found.report) - 1} more" if len(found.report) > 1 else ""
-        self.store.noted.emit(f"Read {told}.{left}{more}")
+        self.store.noted.emit(f"Read {len(found.record)} moments: {told}.{left}{more}")
 
     def selection(self) -> Selection:
         row = None if self.empty else self.row
@@ -146,6 +148,7 @@ class FlightsRecordSheet(Sheet):
         self.simulate_button.setGeometry(PAD + 118, y, 190, 24)
         for button in (self.read_button, self.simulate_button):
             button.setVisible(self.place is not None)
+        self.follow(self.place)
 
     def draw(self, p: QPainter) -> None:
         wide, foot = self.width() - 2 * PAD, self.height() - _LIST - 44
@@ -158,7 +161,8 @@ class FlightsRecordSheet(Sheet):
         right = QRectF(PAD + half + 20, 62, wide - half - 20, (foot - 70) / 2)
         if row is None or not row.flight.record:
             words = "Read a recorder’s table: time, and any of volts, amperes, speed, height, rpm and throttle."
-            write(p, right.left(), 92, fit(words, right.width()), VALUE, theme.inks.soft)
+            for k, part in enumerate(wrap(words, right.width(), VALUE)):
+                write(p, right.left(), 92 + 18 * k, part, VALUE, theme.inks.soft)
             return
         self._draw_time(p, right, row, "voltage", "voltage")
         self._draw_time(p, right.translated(0, right.height() + 8), row, "height", "distance")

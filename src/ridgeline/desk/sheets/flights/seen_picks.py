@@ -15,7 +15,7 @@ from ridgeline.desk.theme import LABEL, theme
 from ridgeline.engine.flight.sightings import SIGHTINGS
 
 #: Width a column of words takes, and the least height of a row, px.
-_WIDE, _LEAST, _MOST = 176, 14, 19
+_WIDE, _LEAST, _MOST = 146, 12.5, 19
 _KEYS: tuple[SightingKey, ...] = tuple(SIGHTINGS)
 
 
@@ -45,7 +45,8 @@ class SeenPicks(QWidget):
 
     @property
     def _down(self) -> int:
-        columns = max(int(self.width() // _WIDE), 1)
+        # All of them stand in view: where the words have no room for it they are cut before a row is.
+        columns = max(int(self.width() // _WIDE), ceil(len(_KEYS) * _LEAST / max(self.height(), 1)), 1)
         return ceil(len(_KEYS) / columns)
 
     def place_of(self, key: SightingKey) -> QRectF:

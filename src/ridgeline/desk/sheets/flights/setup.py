@@ -16,8 +16,8 @@ from ridgeline.desk.exporting import ask_export
 from ridgeline.desk.paint import brush_of, cg_mark, fit, heading, line, pen, wrap, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.flights.setup_rows import SetupList, put_line, turn_line
-from ridgeline.desk.sheets.flights.today import today
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.version_edits import today
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.desk.widgets.fields import Entry
 from ridgeline.engine.advice.cautions import CAUTIONS
@@ -149,7 +149,7 @@ class FlightsSetupSheet(Sheet):
         if self.empty:
             return Selection("", ())
         rows = [
-            Dimension("Pilot, letters", "log_book.pilot", words=True),
+            Dimension("Pilot", "log_book.pilot", words=True),
             Dimension("Timer", "log_book.timer"),
             Dimension("A click of a trim", "log_book.click"),
         ]
@@ -200,6 +200,7 @@ class FlightsSetupSheet(Sheet):
         self.wrong_button.setVisible(not walked and state != "done")
         if quantity and state != "done":
             self.wrong_button.move(left, 161)
+        self.follow(None if self.line is None else self.line.place)
 
     def draw(self, p: QPainter) -> None:
         inks, wide = theme.inks, int(_LIST * self.width())

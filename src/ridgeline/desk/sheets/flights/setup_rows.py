@@ -9,9 +9,9 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.paint import fit, hatch, line, pen, state_mark, width_of, write
-from ridgeline.desk.sheets.flights.today import today
 from ridgeline.desk.store import Store
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.version_edits import today
 from ridgeline.desk.widgets.row_list import RowList
 from ridgeline.engine.advice.setup_list import Line, State, setup_list
 from ridgeline.engine.advice.signing import sign, signed_of, state_of, unsigned
@@ -172,12 +172,11 @@ class SetupList(RowList):
         ink = inks.stop if row.state == "wrong" else inks.look if row.state == "again" else inks.ink
         used = _BOX + 14 + width_of(row.words, VALUE)
         told = "changed since" if row.state == "again" else row.told
-        shown = fit(told, self.width() - used - 10, LABEL)
-        if len(shown) > 4 or shown == told:
-            write(p, self.width() - 2, middle + 4, shown, LABEL, inks.soft, align="right")
-            room = self.width() - _BOX - 16 - (width_of(shown, LABEL) + 8 if shown == told else 0)
-        else:
-            room = self.width() - _BOX - 16
+        room = float(self.width() - _BOX - 16)
+        # What is wished is told whole or not at all: half of it could be read as another.
+        if used + 10 + width_of(told, LABEL) <= self.width():
+            write(p, self.width() - 2, middle + 4, told, LABEL, inks.soft, align="right")
+            room -= width_of(told, LABEL) + 8
         write(p, _BOX + 14, middle + 4, fit(row.words, room), VALUE, ink)
         line(p, _BOX + 14, top + self.row_height - 0.5, self.width(), top + self.row_height - 0.5, inks.hair)
 

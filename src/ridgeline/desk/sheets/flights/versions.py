@@ -16,9 +16,9 @@ from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.paint import brush_of, fit, heading, line, rule, write
 from ridgeline.desk.scales import Scale
 from ridgeline.desk.sheets.base import PAD, Sheet
-from ridgeline.desk.sheets.flights.today import today
 from ridgeline.desk.sheets.flights.version_strip import VersionStrip
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.desk.version_edits import today
 from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.advice.two_versions import Differences, FigurePair, differences
 from ridgeline.engine.report import Report
@@ -33,6 +33,8 @@ _KNOWN_BY = (
     "power.static_current", "flight.endurance", "wing.area", "wing.span", "speed.max", "flight.climb_rate",
 )  # fmt: skip
 _ROW = 19
+#: A move of the balance, m, and a mass, kg, that are not worth a row.
+_TOLD_MOVE, _TOLD_MASS = 5e-5, 5e-5
 #: Now, as the design stands, beside the versions.
 NOW = 0
 
@@ -158,6 +160,7 @@ class FlightsVersionsSheet(Sheet):
         self.now_button.setGeometry(PAD + 128, top, 110, 24)
         self.back_button.setVisible(bool(self.pair[0]))
         self.now_button.setVisible(bool(self.pair[0]) and self.pair[1] != NOW)
+        self.follow(self.pair)
 
     def draw(self, p: QPainter) -> None:
         inks = theme.inks
@@ -207,12 +210,13 @@ class FlightsVersionsSheet(Sheet):
         """Draw what each item did to the balance: aft to the right, ahead to the left, mass beside."""
         inks, units = theme.inks, self.store.units
         way = "aft" if found.moved > 0 else "ahead"
-        told = f"{with_unit(abs(found.moved), 'length', units, 1)} {way}"
+        whole = f"{with_unit(abs(found.moved), 'length', units, 1)} {way}"
         gained = f"{'+' if found.gained >= 0 else '−'}{with_unit(abs(found.gained), 'mass', units, 1)}"
         heading(
-            p, area.left(), area.top() + 12, area.width(), "What moved the balance", f"{told}, {gained}", strong=False
+            p, area.left(), area.top() + 12, area.width(), "What moved the balance", f"{whole}, {gained}", strong=False
         )
-        rows = sorted(found.shifts, key=lambda one: -abs(one.moved))[: int((area.height() - 30) // _ROW)]
+        told = [one for one in found.shifts if abs(one.moved) > _TOLD_MOVE or abs(one.after - one.before) > _TOLD_MASS]
+        rows = sorted(told, key=lambda one: -abs(one.moved))[: int((area.height() - 30) // _ROW)]
         if not rows:
             write(p, area.left(), area.top() + 38, "No item changed its mass or its place.", VALUE, inks.soft)
             return
@@ -275,7 +279,7 @@ class FlightsVersionsSheet(Sheet):
             if old != new or detail:
                 lines.append(f"{words}: {detail}" if detail else words)
         for one in found.built:
-            was, now = (_told(value) for value in (one.before, one.after))
+            was, now = (self._told(value, one.quantity) for value in (one.before, one.after))
             lines.append(f"{one.name}: {one.field.replace('_', ' ')} {was} → {now}")
         heading(p, area.left(), area.top() + 12, area.width(), "Parts and builds", f"{len(lines)}", strong=False)
         y, many = area.top() + 36, max(int((area.height() - 34) // 17), 0)
@@ -285,11 +289,10 @@ class FlightsVersionsSheet(Sheet):
         if not lines:
             write(p, area.left(), y, "the same", LABEL, inks.soft)
 
-
-def _told(value: object) -> str:
-    """Return a value of the document in a word or two."""
-    if value is None:
-        return "none"
-    if isinstance(value, float):
-        return f"{value:.4g}".replace("-", "−")
-    return str(value).replace("_", " ") if isinstance(value, str | int) else "other"
+    def _told(self, value: object, quantity: str) -> str:
+        """Return a value of the document in a word or two."""
+        if value is None:
+            return "none"
+        if isinstance(value, float):
+            return with_unit(value, quantity or "ratio", self.store.units)
+        return str(value).replace("_", " ") if isinstance(value, str | int) else "other"
