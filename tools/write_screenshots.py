@@ -47,8 +47,8 @@ def _gallery(window: Any) -> None:
     window.sheet.turn(True)
 
 
-def _pressed(window: Any) -> None:
-    window.sheet.choose(4)
+def _first_two(window: Any) -> None:
+    window.sheet.show_pair(1, 4)
 
 
 def _working(window: Any) -> None:
@@ -60,7 +60,6 @@ def _working(window: Any) -> None:
 VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("brief", "brief", _nothing),
     ("shape", "shape", _nothing),
-    ("shape_planform", "shape.planform", _nothing),
     ("shape_trim", "shape.trim", _nothing),
     ("shape_start", "shape.start", _gallery),
     ("weights", "weights", _nothing),
@@ -69,17 +68,18 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("power_match", "power.match", _matched),
     ("controls", "controls", _nothing),
     ("controls_radio", "controls.radio", _stick),
-    ("controls_harness", "controls.harness", _nothing),
     ("structure", "structure", _nothing),
     ("structure_twist", "structure.twist", _nothing),
-    ("structure_joints", "structure.joints", _pressed),
     ("templates", "templates", _laid),
     ("templates_prints", "templates.prints", _laid),
     ("templates_lists", "templates.lists", _laid),
+    ("flights", "flights", _nothing),
+    ("flights_versions", "flights.versions", _first_two),
+    ("flights_setup", "flights.setup", _nothing),
     ("working", "power", _working),
 )
 #: Views of another sample: what is printed is of one that is.
-OF = {"templates_prints": "dunlin"}
+OF = {"templates_prints": "dunlin", "flights": "season", "flights_versions": "season", "flights_setup": "season"}
 
 
 def main() -> None:

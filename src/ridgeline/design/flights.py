@@ -107,10 +107,9 @@ class Learnt(Node):
 
 
 class LogBook(Node):
-    """How the log is kept at the field: what a click of a trim is, and how long a flight is timed."""
+    """How the log is kept at the field: what a click of a trim is, who signs, and what is not on yet."""
 
     click: float = measure("fraction", "of full throw that one click of a trim is", 0.01, low=0.0005, high=0.2)
-    timer: float | None = measure("flight_time", "of the transmitter's timer", None, low=10.0, high=36000.0)
     pilot: str = Field("", max_length=40, description="letters that sign")
     absent: tuple[Ident, ...] | None = Field(
         None, max_length=200, description="ids of items not on while it is balanced; its propellers when left out"

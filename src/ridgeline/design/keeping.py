@@ -270,6 +270,32 @@ def back_to(design: Design, number: int, *, day: str = "") -> Design:
     return made
 
 
+def laid_anew(design: Design, made: Design, *, day: str = "") -> Design:
+    """Return an aircraft laid out anew in the place of a design's, with what was logged, kept and seen of that.
+
+    Parameters
+    ----------
+    design, made : Design
+        As it was, and as it was laid out.
+    day : str
+        Today, as 2026-11-26.
+
+    Returns
+    -------
+    Design
+        Where versions or flights are kept of it, the aircraft it leaves is one of them.
+    """
+    left = design
+    if design.surfaces and (design.versions or design.flights):
+        left = keep(design, name="before a new layout", day=day, why="left")
+    newest = left.versions[-1].number if left.versions else 0
+    kept = {field: getattr(left, field) for field in RECORDS if not field.startswith("format")}
+    # What was seen of the controls on the bench is of controls that are gone.
+    kept |= {"walk": (), "tried": None, "underlays": left.underlays}
+    kept["revision"] = max(left.revision, newest + 1) if newest else left.revision
+    return made.model_copy(update=kept)
+
+
 def carried_forward(design: Design, measured: Design) -> Design:
     """Return a design with what was measured of the same parts of another, by their ids.
 

@@ -8,8 +8,10 @@ from PySide6.QtCore import QEventLoop, Qt, QTimer
 from PySide6.QtWidgets import QApplication
 
 from ridgeline.design.brief import Brief
+from ridgeline.design.keeping import laid_anew
 from ridgeline.desk.gate import window_at_work
 from ridgeline.desk.sheets.base import Sheet
+from ridgeline.desk.version_edits import today
 from ridgeline.errors import DesignError
 
 #: Beyond this the window says what is being tried, s.
@@ -36,9 +38,10 @@ def lay_out_airframe(sheet: Sheet, brief: Brief, label: str, words: str, *, newe
     try:
         with window_at_work():
             made = lay_out(brief, shipped_shelf(), design.name, tell)
-        revision = design.revision + (1 if newer and design.surfaces else 0)
-        kept = {"note": design.note, "revision": revision, "underlays": design.underlays}
-        store.replace(made.model_copy(update=kept), label)
+        fresh = laid_anew(design, made, day=today())
+        if newer and design.surfaces and not fresh.versions:
+            fresh = fresh.model_copy(update={"revision": design.revision + 1})
+        store.replace(fresh, label)
     except DesignError as error:
         store.refused.emit(error)
         return False

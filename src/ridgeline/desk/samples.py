@@ -11,4 +11,5 @@ SAMPLES = (
     ("lapwing", "Lopsided Lapwing, a pod on one wing"),
     ("stint", "Boathouse Stint, hundred grams for the hall"),
     ("heron", "Harbour Heron, twelve kilograms on wheels"),
+    ("season", "Saltmarsh Whimbrel, a season flown"),
 )

@@ -167,8 +167,13 @@ def _names_in(folder: str) -> tuple[str, ...]:
 
 
 def gallery_names() -> tuple[str, ...]:
-    """Return the names of all shipped samples: the demo designs, and those built through the window besides."""
+    """Return the names of all shipped aircraft: the demo designs, and those built through the window besides."""
     return (*demo_names(), *_names_in("samples"))
+
+
+def flown_names() -> tuple[str, ...]:
+    """Return the names of shipped samples that are one of the aircraft again, with its versions and its log."""
+    return _names_in("flown")
 
 
 def demo_text(name: str) -> str:
@@ -179,6 +184,9 @@ def demo_text(name: str) -> str:
     DesignError
         When there is no such sample.
     """
-    if name not in gallery_names():
-        raise DesignError(f"demo:{name}", f"“{name}”", "demo:" + ", demo:".join(gallery_names()))
-    return _shipped(f"{'demo' if name in demo_names() else 'samples'}/{name}.ridge")
+    folders = {"demo": demo_names(), "samples": _names_in("samples"), "flown": flown_names()}
+    folder = next((folder for folder, names in folders.items() if name in names), None)
+    if folder is None:
+        known = [one for names in folders.values() for one in names]
+        raise DesignError(f"demo:{name}", f"“{name}”", "demo:" + ", demo:".join(known))
+    return _shipped(f"{folder}/{name}.ridge")

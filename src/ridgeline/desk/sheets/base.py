@@ -91,7 +91,7 @@ class Sheet(QWidget):
         """Have the margin show what the sheet is of now, where that is another than it was."""
         if shown != self._followed:
             self._followed = shown
-            QTimer.singleShot(0, self.store.selected.emit)
+            QTimer.singleShot(0, self, self.store.selected.emit)
 
     def refresh(self) -> None:
         """Follow a change of the design, if the sheet is in view."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from ridgeline.design.configurations import name_of
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.store import Store
@@ -46,6 +47,7 @@ def flight_rows(store: Store, place: int, watch: tuple[str, Callable[[], object]
         ]
     rows += [
         Dimension("Wind", f"{base}.wind"),
+        Dimension("Gusts", f"{base}.gusts"),
         Dimension("Up trim, ° or clicks", f"{base}.trim_pitch"),
         Dimension("Right trim", f"{base}.trim_roll"),
         Dimension("Right rudder trim", f"{base}.trim_yaw"),
@@ -68,6 +70,8 @@ def flight_rows(store: Store, place: int, watch: tuple[str, Callable[[], object]
         left = None if row.left is None else row.left.value
         rows.append(Dimension("Mean current", read=told(None if row.mean is None else row.mean.value, "current")))
         rows.append(Dimension("Left in the pack", read=told(left, "fraction")))
+    if store.design.configurations:
+        rows.append(Dimension("Set", read=lambda: name_of(store.design, flight.fitted) or "not told"))
     speed = None if row.airspeed is None else row.airspeed.value
     rows.append(Dimension("Airspeed, full throttle", read=told(speed, "speed")))
     acts: list[tuple[str, Callable[[], object]]] = [watch]

@@ -10,6 +10,7 @@ from PySide6.QtGui import QPainter
 from ridgeline.design.arms import arm_at
 from ridgeline.design.axes import all_discs
 from ridgeline.design.document import Design
+from ridgeline.desk.absent_rows import absent_rows
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.drawing import View, control_points, draw_aircraft, extent, path_in, sides_of
 from ridgeline.desk.exporting import ask_export
@@ -27,8 +28,8 @@ from ridgeline.errors import DesignError
 from ridgeline.typed import parse
 from ridgeline.units import with_unit
 
-#: Share of the width the list takes; items of at least this share of the weight can be said to be off.
-_LIST, _HEAVY = 0.46, 0.03
+#: Share of the width the list takes.
+_LIST = 0.46
 #: How a line is done, a sentence each.
 _HOW: dict[str, str] = {
     "plugs": "Plus to plus at every plug, before the pack goes near it.",
@@ -150,33 +151,12 @@ class FlightsSetupSheet(Sheet):
             return Selection("", ())
         rows = [
             Dimension("Pilot", "log_book.pilot", words=True),
-            Dimension("Timer", "log_book.timer"),
             Dimension("A click of a trim", "log_book.click"),
         ]
         line = self.line
         if line is None or line.key not in ("balance", "sideways"):
             return Selection("setup", tuple(rows))
-        return Selection("on while it is balanced", tuple(self._absent_rows()))
-
-    def _absent_rows(self) -> list[Dimension]:
-        """Return a row for each part that may not be on yet: on, or not."""
-        design, masses = self.store.design, self.store.report.results.masses
-        off, total = absent_now(design), float(masses.items.mass.sum())
-        found = []
-        for item, mass in zip(design.parts, masses.items.mass, strict=True):
-            if mass < _HEAVY * total and item.component != "propeller" and item.id not in off:
-                continue
-
-            def choose(value: str, ident: str = item.id) -> None:
-                rest = [one for one in absent_now(self.store.design) if one != ident]
-                fresh = (*rest, ident) if value == "off" else tuple(rest)
-                self.store.put("log_book.absent", tuple(fresh), "What is on while it is balanced")
-
-            def read(ident: str = item.id) -> str:
-                return "off" if ident in absent_now(self.store.design) else "on"
-
-            found.append(Dimension(item.name, read=read, choose=choose, choices=(("on", "on"), ("off", "not yet"))))
-        return found
+        return Selection("on while it is balanced", absent_rows(self.store))
 
     # -- drawing ------------------------------------------------------------------------------------------------------
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QFileDialog
 
 from ridgeline.design.document import Design
 from ridgeline.design.keeping import back_to, is_kept, place_of
@@ -23,6 +24,7 @@ from ridgeline.desk.widgets.buttons import RuledButton
 from ridgeline.engine.advice.two_versions import Differences, FigurePair, differences
 from ridgeline.engine.report import Report
 from ridgeline.errors import DesignError
+from ridgeline.files.design_file import load
 from ridgeline.units import shown, with_unit
 
 #: Height of the strip; width of the column of figures, and where its two values end, px.
@@ -35,8 +37,9 @@ _KNOWN_BY = (
 _ROW = 19
 #: A move of the balance, m, and a mass, kg, that are not worth a row.
 _TOLD_MOVE, _TOLD_MASS = 5e-5, 5e-5
-#: Now, as the design stands, beside the versions.
-NOW = 0
+#: Now, as the design stands, and the aircraft of another file, beside the versions.
+NOW, FILE = 0, -1
+_FILES = "Ridgeline designs (*.ridge);;All files (*)"
 
 
 class FlightsVersionsSheet(Sheet):
@@ -56,6 +59,9 @@ class FlightsVersionsSheet(Sheet):
         self.back_button.clicked.connect(self.go_back)
         self.now_button = RuledButton(self, "Against now")
         self.now_button.clicked.connect(lambda: self.show_pair(self.pair[0], NOW))
+        self.file_button = RuledButton(self, "Against a file…")
+        self.file_button.clicked.connect(self.ask)
+        self._file: tuple[Design, Report] | None = None
         self._found: tuple[tuple[object, ...], Differences] | None = None
 
     # -- what is compared ---------------------------------------------------------------------------------------------
@@ -68,6 +74,22 @@ class FlightsVersionsSheet(Sheet):
         self.refresh()
         self.store.selected.emit()
 
+    def ask(self) -> None:
+        """Ask for another design and compare with it."""
+        name, _kind = QFileDialog.getOpenFileName(self, "Compare with", "", _FILES)
+        if name:
+            self.against(name)
+
+    def against(self, name: str) -> None:
+        """Compare with the design of another file."""
+        try:
+            design = load(name)
+        except DesignError as error:
+            self.store.refused.emit(error)
+            return
+        self._file = design, self.store.report.trial()(design)
+        self.show_pair(self.pair[0], FILE)
+
     def _picked(self, number: int) -> None:
         if number != self.pair[0]:
             other = self.pair[1] if self.pair[1] != number else NOW
@@ -78,6 +100,8 @@ class FlightsVersionsSheet(Sheet):
     def _settle(self) -> None:
         """Compare versions that are there: the newest against now, or the two newest where that is the same."""
         numbers = [version.number for version in self.store.design.versions]
+        if self.pair[0] in (*numbers, NOW) and self.pair[1] == FILE and self._file is not None:
+            return
         if self.pair[0] in numbers and self.pair[1] in (*numbers, NOW):
             return
         if not numbers:
@@ -90,6 +114,8 @@ class FlightsVersionsSheet(Sheet):
     def _aircraft(self, number: int) -> tuple[Design, Report] | None:
         if number == NOW:
             return self.store.design, self.store.report
+        if number == FILE:
+            return self._file
         design, report = self.album.design(number), self.album.report(number)
         return None if design is None or report is None else (design, report)
 
@@ -105,13 +131,15 @@ class FlightsVersionsSheet(Sheet):
         return self._found[1]
 
     def _word(self, number: int) -> str:
+        if number == FILE and self._file is not None:
+            return self._file[0].name
         return "now" if number == NOW else f"version {number}"
 
     def subtitle(self) -> str:
         if self.empty:
             return ""
         many = len(self.store.design.versions)
-        if not many:
+        if not many and self.pair[1] != FILE:
             return "none kept yet"
         return f"{many} kept; {self._word(self.pair[0])} → {self._word(self.pair[1])}"
 
@@ -160,6 +188,8 @@ class FlightsVersionsSheet(Sheet):
         self.now_button.setGeometry(PAD + 128, top, 110, 24)
         self.back_button.setVisible(bool(self.pair[0]))
         self.now_button.setVisible(bool(self.pair[0]) and self.pair[1] != NOW)
+        x = PAD + (128 if self.pair[0] else 0) + (118 if bool(self.pair[0]) and self.pair[1] != NOW else 0)
+        self.file_button.setGeometry(x, top, 120, 24)
         self.follow(self.pair)
 
     def draw(self, p: QPainter) -> None:

@@ -5,12 +5,16 @@ from __future__ import annotations
 import math
 from functools import partial
 
+import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.design.paths import Change
 from ridgeline.design.underlay import ViewName
+from ridgeline.desk.absent_rows import absent_rows
+from ridgeline.desk.dimensions import Selection
 from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.paint import arrow_head, cg_mark, dimension, heading, line, pen, write
 from ridgeline.desk.scales import Scale
@@ -31,6 +35,7 @@ from ridgeline.engine.weights.supports import (
     on_supports,
     spread_over,
 )
+from ridgeline.engine.weights.without import with_the_rest, without
 from ridgeline.errors import DesignError
 from ridgeline.standins.finished_model import FinishedModel
 from ridgeline.standins.scale import SimulatedScale
@@ -152,7 +157,8 @@ class WeightsFinishSheet(Sheet):
 
     def _true_loads(self) -> list[float] | None:
         """Return what the simulated finished model puts on each support, kg; None where it would topple."""
-        state = self.store.report.results.masses.state
+        masses, off = self.store.report.results.masses, self._off
+        state = masses.state if not off.any() else without(masses.items, self.store.design.brief.growth, off)
         if state is None:
             return None
         x, y, z = (float(v) for v in state.cg)
@@ -187,9 +193,25 @@ class WeightsFinishSheet(Sheet):
     def found(self) -> Supported | None:
         """Return what the readings say, None while they say nothing."""
         try:
-            return from_supports(self.readings, self.places)
+            found = from_supports(self.readings, self.places)
         except ValueError:
             return None
+        off = self._off
+        if not off.any():
+            return found
+        masses = self.store.report.results.masses
+        mass, cg = with_the_rest(found.mass, found.cg, masses.expected[off], masses.items.place[off, :2])
+        sigma = float(np.hypot(found.sigma_mass, np.sqrt((masses.items.sigma[off] ** 2).sum())))
+        return Supported(mass, cg, sigma, found.sigma_cg)
+
+    @property
+    def _off(self) -> NDArray[np.bool_]:
+        """Which items are said not to be on the scales yet."""
+        said = self.store.design.log_book.absent or ()
+        return np.array([item.id in said for item in self.store.design.parts], np.bool_)
+
+    def selection(self) -> Selection:
+        return Selection("", ()) if self.empty else Selection("on the scales", absent_rows(self.store))
 
     @property
     def weighed_height(self) -> tuple[float, float] | None:
