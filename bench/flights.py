@@ -54,9 +54,8 @@ def versions() -> bool:
         differences(one, trial(one), other, trial(other))
 
     taken = best(compare)
-    print(
-        f"200 versions: {len(text.encode()) / 1e3:.0f} kB, read in {1e3 * read:.0f} ms; two compared in {1e3 * taken:.0f} ms"
-    )
+    size = len(text.encode()) / 1e3
+    print(f"200 versions: {size:.0f} kB, read in {1e3 * read:.0f} ms; two compared in {1e3 * taken:.0f} ms")
     return len(text.encode()) < KEPT and taken < COMPARED
 
 

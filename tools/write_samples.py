@@ -5,6 +5,7 @@ Run offscreen; every value comes from what hands press and type, nothing is edit
 
 from __future__ import annotations
 
+import math
 import os
 import sys
 import tempfile
@@ -72,8 +73,9 @@ def season() -> Design:
         )
         flight = next_flight(design).model_copy(
             update={
-                "aloft": 60 * minutes, "put_back_ah": charge, "wind": wind, "trim_pitch": trim * 0.0174533, "seen": seen,
-                "words": words, "passes": timed, "pack": "A" if k % 2 else "B", "rested": 3.86 if k == 1 else None,
+                "aloft": 60 * minutes, "put_back_ah": charge, "wind": wind, "seen": seen,
+                "trim_pitch": round(math.radians(trim), 6), "words": words, "passes": timed,
+                "pack": "A" if k % 2 else "B", "rested": 3.86 if k == 1 else None,
             }
         )  # fmt: skip
         design = flown(design, flight, day=f"2026-05-{k + 2:02d}")

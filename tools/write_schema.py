@@ -47,13 +47,13 @@ written from the code by `tools/write_schema.py`, and a test holds them to it.
   and, by its mark, UTF-16 and UTF-32, with any line ends. A number stands as a number (no `"0.18"`, no `true`), whole
   numbers without a point, every field once, up to {_MOST_ENTRIES:,} entries and {_LARGEST // 10**6} MB; older versions
   are migrated on opening, newer ones refused.
-* `versions` are the aircraft as they were kept: each says what `changed` since the one before, the first since nothing,
-  as patches of the plain data (`[path, value]`, `[path]` for what is gone, `[path, start, removed, values]` within a
-  list), without log, signatures and bench. In them a picture is `#` and its mark; it stands among `pictures`, or under a
-  view of the design itself. `revision` is the number of the aircraft as it stands: that of the newest version until it is
-  edited.
-* `flights` are the log, `signed` the lines of the setup list with a mark of what each hung on, `as_built` heights and
-  lengths of the bench, `learnt` what flights changed of what is reckoned.
+* `versions` are the aircraft as they were kept: each says what `changed` since the one before, the first since
+  nothing, as patches of the plain data (`[path, value]`, `[path]` for what is gone, `[path, start, removed, values]`
+  within a list), without log, signatures and bench. In them a picture is `#` and its mark; it stands among `pictures`,
+  or under a view of the design itself. `revision` is the number of the aircraft as it stands: that of the newest
+  version until it is edited.
+* `flights` are the log, `signed` the lines of the setup list with a mark of what each hung on, `as_built` heights
+  and lengths of the bench, `learnt` what flights changed of what is reckoned.
 * Tables (items, bench rows, coefficients, parts) name their columns by header and unit. What can be read in one way
   only is read; a row or column that cannot is left out and reported with its line. In a text cell that a spreadsheet
   would run (it begins with `=`, `+`, `-`, `@`, tab or return) a `'` comes first, and is taken off again on reading.

@@ -16,7 +16,6 @@ from pydantic import BaseModel, ValidationError
 from ridgeline.design.arms import arm_at
 from ridgeline.design.base import Node, changed, scalar_kind
 from ridgeline.design.carrying import carried
-from ridgeline.design.clicks import clicks_at
 from ridgeline.design.document import Design
 from ridgeline.design.explain import explain
 from ridgeline.errors import DesignError
@@ -284,9 +283,6 @@ def read_text(design: Design, path: str, text: str, *, bare: DisplayUnit | None 
     if text.strip().lower() in ("none", "null"):
         return None
     if quantity is not None:
-        clicks = clicks_at(design, _route(path), text)
-        if clicks is not None:
-            return clicks
         return parse(text, quantity, path=path, bare=bare, arm=arm_at(design, _route(path)))
     current, kind = get(design, path), _kind_at(design, path)
     if kind is bool:

@@ -39,6 +39,8 @@ class Dimension:
     choose: Callable[[str], None] | None = None
     #: What an empty field stands for, in the stored unit.
     empty: Callable[[], float | None] | None = None
+    #: What may be typed besides a value with its unit: its value in the stored unit, None of any other text.
+    reads: Callable[[str], float | None] | None = None
     #: Words, such as a name: the field takes what the label leaves of the row.
     words: bool = False
     #: Whether several parts that share the row differ in it: then it says so instead of a value.
@@ -111,6 +113,7 @@ class Dimensions(QWidget):
                         changes=row.changes,
                         empty=row.empty,
                         varied=row.varied,
+                        reads=row.reads,
                     )
                     left = _WORDS_FROM if row.words else 196
                     field.setGeometry(left, 32 + index * self._pitch, _VALUE_END - left, 20)
@@ -119,7 +122,7 @@ class Dimensions(QWidget):
         for index, row in enumerate(selection.rows):
             if row.path in self.fields:
                 # Of rows that look the same the parts behind them may be others.
-                self.fields[row.path].rebind(row.changes, row.empty, row.varied)
+                self.fields[row.path].rebind(row.changes, row.empty, row.varied, row.reads)
             if row.label in self.words and row.choose is not None and row.read is not None:
                 word = self.words[row.label]
                 word.rebind(row.read, row.choose)

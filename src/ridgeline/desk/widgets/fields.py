@@ -79,7 +79,7 @@ class Entry(QLineEdit):
         self._fresh = self._pressed = False
         #: Where the field stands when its text needs no more room.
         self._home: QRect | None = None
-        self._growing = False
+        self._growing = self._handing_in = False
         self.returnPressed.connect(self.commit)
         self.textChanged.connect(lambda _text: self._grow())
 
@@ -104,11 +104,17 @@ class Entry(QLineEdit):
             self.setModified(False)
             self._mark(None)
             return True
+        if self._handing_in:
+            # What it is used for may hide the field, which then hands in what is being handed in.
+            return True
+        self._handing_in = True
         try:
             self.accept(self.text())
         except DesignError as error:
             self._mark(error)
             return False
+        finally:
+            self._handing_in = False
         self._mark(None)
         self.setModified(False)
         self.refresh()
@@ -250,6 +256,7 @@ class PathField(Entry):
         changes: Callable[[float], list[paths.Change]] | None = None,
         empty: Callable[[], float | None] | None = None,
         varied: Callable[[], bool] | None = None,
+        reads: Callable[[str], float | None] | None = None,
     ) -> None:
         super().__init__(parent, name, size=size, right=right)
         self._store, self._path, self._label = store, path, name
@@ -258,6 +265,8 @@ class PathField(Entry):
         self._empty = empty
         #: Whether the parts it is typed for differ in it.
         self._varied = varied
+        #: What may be typed besides a value with its unit.
+        self._reads = reads
         self.refresh()
         store.changed.connect(self.refresh)
 
@@ -270,9 +279,10 @@ class PathField(Entry):
         changes: Callable[[float], list[paths.Change]] | None,
         empty: Callable[[], float | None] | None,
         varied: Callable[[], bool] | None,
+        reads: Callable[[str], float | None] | None = None,
     ) -> None:
         """Stand for the same place among other parts."""
-        self._changes, self._empty, self._varied = changes, empty, varied
+        self._changes, self._empty, self._varied, self._reads = changes, empty, varied, reads
         self.refresh()
 
     def current(self) -> str:
@@ -302,7 +312,9 @@ class PathField(Entry):
             # Words are emptied to none at all; what is measured is not told any more.
             value: Any = "" if isinstance(paths.get(self._store.design, self._path), str) else None
         else:
-            value = paths.read_text(self._store.design, self._path, text, bare=bare)
+            value = None if self._reads is None else self._reads(text)
+            if value is None:
+                value = paths.read_text(self._store.design, self._path, text, bare=bare)
         own = None if value is None or value == "" else self._changes
         changes = [paths.Change(self._path, value)] if own is None else own(value)
         # Validate first, so that the reason appears here and not in the window's strip.

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from ridgeline.design.configurations import name_of
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.store import Store
+from ridgeline.engine.flight.clicks import TrimField, clicks_read
 from ridgeline.engine.stages.logged import Logged
 from ridgeline.units import with_unit
 
@@ -32,6 +34,9 @@ def flight_rows(store: Store, place: int, watch: tuple[str, Callable[[], object]
     def mended(value: str) -> None:
         store.put(f"{base}.repaired", value, "Part that was mended")
 
+    def clicks(trim: TrimField, text: str) -> float | None:
+        return clicks_read(store.design, store.report, trim, text)
+
     def told(value: float | None, quantity: str) -> Callable[[], str]:
         return lambda: "–" if value is None else with_unit(value, quantity, units)
 
@@ -48,9 +53,9 @@ def flight_rows(store: Store, place: int, watch: tuple[str, Callable[[], object]
     rows += [
         Dimension("Wind", f"{base}.wind"),
         Dimension("Gusts", f"{base}.gusts"),
-        Dimension("Up trim, ° or clicks", f"{base}.trim_pitch"),
-        Dimension("Right trim", f"{base}.trim_roll"),
-        Dimension("Right rudder trim", f"{base}.trim_yaw"),
+        Dimension("Up trim, ° or clicks", f"{base}.trim_pitch", reads=partial(clicks, "trim_pitch")),
+        Dimension("Right trim", f"{base}.trim_roll", reads=partial(clicks, "trim_roll")),
+        Dimension("Right rudder trim", f"{base}.trim_yaw", reads=partial(clicks, "trim_yaw")),
         Dimension("Words", f"{base}.words", words=True),
         Dimension("Changed", f"{base}.changed", words=True),
         Dimension("Damage", f"{base}.damage", words=True),

@@ -31,7 +31,7 @@ from ridgeline.units import shown
 #: Width of the setup column, height of the strip of versions, and of what is measured and picked, px.
 _SETUP, _SETUP_NARROW, _STRIP, _FOOT = 186, 152, 124, 246
 #: A sheet narrower than this tells less beside each line, and a row of figures too, px.
-_NARROW, _NARROW_ROW = 700, 190
+_NARROW, _NARROW_ROW, _ONE_ROW = 700, 190, 520
 #: The watch is read so often while it runs, ms.
 _TICK = 200
 
@@ -97,6 +97,7 @@ class FlightsSheet(Sheet):
 
     def type_first(self) -> None:
         """Put the hand into the first field of the flight."""
+        self.store.selected.emit()
         window = self.window()
         margin = getattr(window, "margin", None)
         if margin is not None and self.place is not None:
@@ -176,18 +177,20 @@ class FlightsSheet(Sheet):
         left = PAD + self._setup + 18
         room = wide - PAD - left
         foot = strip - _FOOT
-        self.log.setGeometry(left, 66, room, foot - 100)
-        y = foot - 30
-        self.new_button.setGeometry(left, y, 118, 24)
-        self.watch_button.setGeometry(left + 126, y, 148, 24)
-        x = wide - PAD
+        # Where one row has no room for buttons and passes there are two.
+        lower = 28 if room < _ONE_ROW else 0
+        self.log.setGeometry(left, 66, room, foot - 100 - lower)
+        y = foot - 30 - lower
+        self.new_button.setGeometry(left, y, 108, 24)
+        self.watch_button.setGeometry(left + 114, y, 136, 24)
+        x, y = wide - PAD, y + lower + 2
         for way in ("down", "up"):
-            self.pass_fields[way].setGeometry(x - 50, y + 2, 50, 20)
+            self.pass_fields[way].setGeometry(x - 50, y, 50, 20)
             x -= 50 + (38 if way == "down" else 66)
-        self.course_field.setGeometry(x - 44, y + 2, 44, 20)
-        has_room = x - 44 - 40 > left + 282
+        self.course_field.setGeometry(x - 46, y, 46, 20)
         for field in (self.course_field, *self.pass_fields.values()):
-            field.setVisible(has_room and self.place is not None)
+            field.setProperty("off", self.place is None)
+            field.setVisible(self.place is not None)
         half = self._half(room)
         self.seen.setGeometry(int(left + half + 16), foot + 28, int(room - half - 16), _FOOT - 34)
         self.strip.setGeometry(PAD, strip + 30, wide - 2 * PAD, _STRIP - 34)
