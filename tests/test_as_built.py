@@ -11,6 +11,8 @@ from hypothesis import strategies as st
 
 from ridgeline.design.as_built import AsBuilt, Diagonal, Levelled
 from ridgeline.design.document import Design
+from ridgeline.design.paths import apply
+from ridgeline.engine.advice import as_built_rules
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.geometry.levelled import SIDES, BenchFit, angle_of, bench_fit, skew_of
 from ridgeline.engine.geometry.placed import mirrored, placed_at
@@ -123,3 +125,69 @@ def test_diagonals_give_back_a_turn_of_the_wing(turn):
     assert found.value == pytest.approx(turn, abs=1e-9)
     # A millimetre on a metre or so of either diagonal.
     assert 0.0005 < found.sigma < 0.003
+
+
+# -- what is said of it ------------------------------------------------------------------------------------------------
+
+
+def levels(design: Design, truth: dict[int, tuple[float, float, float, float]], of: int) -> str:
+    """Level of the finding on one surface, measured without noise by a fine rule."""
+    built = design.model_copy(update={"as_built": measured(design, truth, sigma=0.00005)})
+    key = f"flights.built.{design.surfaces[of].id}"
+    return next(one.level for one in as_built_rules.findings(built, None) if one.key == key)
+
+
+@pytest.mark.parametrize(
+    ("field", "limit"), [("incidence", 0.5), ("twist", 1.0), ("warp", 0.5), ("dihedral", 3.0)]
+)  # fmt: skip
+def test_what_is_off_by_more_than_is_worth_setting_right_is_looked_at(field, limit):
+    design = load("demo:heron")
+    tail = next(k for k, one in enumerate(design.surfaces) if one.role == "stabiliser")
+    of = tail if field == "incidence" else 0
+    for degrees, level in ((0.9 * limit, "settled"), (1.1 * limit, "look")):
+        a = degrees * DEGREE
+        off = {"incidence": (a, 0, 0, 0), "twist": (0, a, a, 0), "warp": (0, a, -a, 0), "dihedral": (0, 0, 0, a)}[field]
+        truth = {0: (0, 0, 0, 0), tail: (0, 0, 0, 0)} | {of: off}
+        assert levels(design, truth, of) == level, degrees
+
+
+def test_a_wing_askew_by_more_than_a_degree_is_looked_at():
+    design = load("demo:heron")
+    wing = design.surfaces[0]
+    here = placed_at(wing, [wing.stations[0].y, wing.stations[-1].y])
+    half, middle = float(here.trailing[-1, 1]), float(here.leading[0, 0] + 0.5 * here.chord[0])
+    to = middle + 1.0
+    for degrees, level in ((0.9, "settled"), (1.1, "look")):
+        apart = 4 * (to - middle) * half * math.sin(degrees * DEGREE)
+        port = 2.5
+        row = Diagonal(of=wing.id, to=to, starboard=math.sqrt(port**2 - apart), port=port)
+        built = design.model_copy(update={"as_built": AsBuilt(diagonals=(row,), length_sigma=0.0001)})
+        (finding,) = as_built_rules.findings(built, None)
+        assert finding.level == level and "starboard tip" in str(finding.text)
+
+
+def test_heights_that_do_not_agree_are_taken_again():
+    design = load("demo:heron")
+    for noise, told in ((0.001, False), (0.002, True)):
+        built = design.model_copy(update={"as_built": measured(design, {0: (0, 0, 0, 0)}, noise=noise)})
+        keys = [one.key for one in as_built_rules.findings(built, None)]
+        assert ("flights.built.scatter" in keys) == told
+
+
+def test_an_airframe_carried_as_measured_is_as_drawn_from_then_on():
+    design = load("demo:heron")
+    tail = next(k for k, one in enumerate(design.surfaces) if one.role == "stabiliser")
+    truth = {0: (0.0, 0.02, 0.005, 0.01), tail: (0.012, 0.0, 0.0, 0.0)}
+    built = design.model_copy(update={"as_built": measured(design, truth, pitch=0.05)})
+    for finding in list(as_built_rules.findings(built, None)):
+        for way in finding.remedies:
+            built = apply(built, way.changes)
+    assert all("as drawn" in str(one.text) for one in as_built_rules.findings(built, None))
+    assert built.surfaces[tail].incidence == pytest.approx(design.surfaces[tail].incidence + 0.012, abs=3e-4)
+    chord = design.surfaces[0].stations[-1].chord
+    assert built.surfaces[0].warp_starboard == pytest.approx(chord * 0.0075, abs=2e-4)
+    assert built.surfaces[0].stations[-1].twist == pytest.approx(
+        design.surfaces[0].stations[-1].twist + 0.0125, abs=3e-4
+    )
+    # What holds the drawing is edited by nothing else.
+    assert built.surfaces[0].incidence == design.surfaces[0].incidence

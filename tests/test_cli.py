@@ -64,7 +64,7 @@ def test_set_edits_before_evaluating_with_any_unit(capsys, edit, key, value):
         (("figures", "demo:whimbrel", "--set", "surfaces[7].x=1"), "[0] to [1]"),
         (("figures", "demo:whimbrel", "--set", "chord"), "PATH=VALUE"),
         (("figures", "demo:whimbrel", "--set", "parts[0].count=1.5"), "a whole number"),
-        (("open", "demo:whimbrel", "--sheet", "flights"), "brief, shape, shape.solid"),
+        (("open", "demo:whimbrel", "--sheet", "hangar"), "brief, shape, shape.solid"),
         (("open", "demo:whimbrel", "--shot", "x.png", "--size", "big"), "WIDTHxHEIGHT"),
         (("nowhere.ridge",), "no such file"),
     ],

@@ -19,6 +19,7 @@ from ridgeline.engine.flight.airspeed import airspeed_of, ground_error
 from ridgeline.engine.flight.battery import Told, charge_by_count, charge_by_rest, mean_current, resistance_trend
 from ridgeline.engine.flight.entries import Able, doubts_of, row_of, slips_of
 from ridgeline.engine.flight.learning import drag_from_speed
+from ridgeline.engine.flight.level import level_currents, settles_at
 from ridgeline.engine.flight.sightings import SIGHTINGS, WELL
 from ridgeline.engine.flight.wake_cut import wakes_cut
 from ridgeline.engine.pipeline import Evaluator, evaluate
@@ -379,3 +380,40 @@ def test_a_flight_that_cannot_be_written_is_refused_with_what_is_allowed():
         put(load("demo:whimbrel"), "flights[-]", {"aloft": -5.0})
     with pytest.raises(DesignError, match="each sighting once"):
         put(load("demo:whimbrel"), "flights[-]", {"seen": ["noisy", "noisy"]})
+
+
+def test_a_tip_that_goes_fast_and_a_wake_that_is_cut_near_are_called_loud():
+    design = flown(flight(seen=("noisy",)))
+    report = evaluate(design)
+    mach = report.value("power.tip_mach")
+    (finding,) = findings_of(design, "noisy")
+    assert ("larger and slower" in str(finding.reason)) == (mach > 0.45)
+    small = put(put(design, "power.propeller.diameter", 0.12), "power.propeller.pitch", 0.05)
+    fast = put(put(small, "power.motor.kv_rpm_per_v", 3300.0), "power.pack.cells", 4)
+    assert 0.45 < evaluate(fast).value("power.tip_mach") < 0.7
+    assert "larger and slower is quieter" in str(findings_of(fast, "noisy")[0].reason)
+
+
+def test_level_flight_draws_what_the_chain_draws_for_the_drag():
+    design = load("demo:whimbrel")
+    found = evaluate(design).results
+    curve = level_currents(found.pulling, found.polar, found.masses.state.mass, found.speeds.stall, found.air.viscosity)
+    assert curve.speed[0] == pytest.approx(found.speeds.stall) and (curve.current > 0).all()
+    assert (curve.low <= curve.current).all() and (curve.high >= curve.current).all()
+    # Where it ends full throttle is drawn, at about top speed.
+    top = evaluate(design).value("speed.max")
+    most = float(np.interp(top, found.pulling.speed, found.pulling.point.pack_current))
+    assert float(np.interp(top, curve.speed, curve.current)) == pytest.approx(most, rel=0.03)
+
+
+def test_an_aircraft_settles_where_thrust_meets_drag():
+    design = load("demo:whimbrel")
+    report = evaluate(design)
+    found = report.results
+    settled = settles_at(
+        found.pulling, found.polar, found.masses.state.mass, found.speeds.stall, found.air.viscosity, 4.0
+    )  # fmt: skip
+    full = settled(1.0, 0.6)
+    assert full.speed == pytest.approx(report.value("speed.max"), rel=0.05) and full.climb == pytest.approx(4.0)
+    assert settled(0.0, 1.0).current == 0.0 and settled(0.6, 0.6).speed < full.speed
+    assert settled(1.0, 1.0).current > settled(1.0, 0.2).current

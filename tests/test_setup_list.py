@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from ridgeline.design.document import Design
 from ridgeline.design.paths import REMOVE, apply, put
 from ridgeline.engine.advice.benched import benched, noted
 from ridgeline.engine.advice.setup_list import absent_now, setup_list, state_now
@@ -15,6 +16,7 @@ from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.weights.without import with_the_rest
 from ridgeline.errors import DesignError
 from ridgeline.files.design_file import from_text, load, to_text
+from ridgeline.files.setup_card import setup_card
 
 DAY = "2026-11-27"
 
@@ -179,3 +181,58 @@ def test_a_part_that_is_gone_is_no_line_any_more():
     control = named(lines_of(design), "throw_up").of
     gone = put(design, "linkages[0]", REMOVE)
     assert control not in {line.of for line in lines_of(gone) if line.key == "throw_up"}
+
+
+def test_what_is_wished_is_told_by_the_models_own_figures():
+    design = load("demo:whimbrel")
+    report = evaluate(design)
+    lines = setup_list(design, report)
+    assert str(named(lines, "timer").told) == f"{report.value('flight.endurance') / 120:.0f} min at first"
+    assert named(lines, "wind").high == report.value("flight.wind_limit")
+    sideways = named(lines, "sideways")
+    assert (sideways.low, sideways.high) == (-0.003, 0.003)
+    current = report.figures["power.static_current"]
+    full = named(lines, "full")
+    assert full.high - current.value == pytest.approx(1.645 * current.sigma + 0.05 * current.value)
+    balance, first = named(put_on(lines_of, design), "balance"), report.results.targets.first_throw
+    assert balance.low == pytest.approx(report.results.shape.reference.at(first[0]) - 0.002)
+
+
+def put_on(lines, design):
+    return lines(put(design, "log_book.absent", ()))
+
+
+def test_findings_tell_what_is_not_right_and_what_is_to_be_done_again():
+    design = load("demo:whimbrel")
+
+    def told(design):
+        return {one.key: one for one in evaluate(design).findings if one.key.startswith("flights.setup")}
+
+    assert told(design) == {}
+    lines = lines_of(design)
+    wrong = apply(design, (sign(design, lines, named(lines, "pack"), day=DAY, read=11.1),))
+    (finding,) = told(wrong).values()
+    assert finding.level == "stop" and "11.1 V was read" in str(finding.reason)
+    ready = all_signed(design)
+    assert told(ready) == {}
+    changed = put(put(ready, "power.motor.kv_rpm_per_v", 1000.0), "power.esc.max_current", 25.0)
+    again = told(changed)["flights.setup.again"]
+    assert again.level == "look" and "motor turns" in str(again.reason)
+    lines = lines_of(ready)
+    on = apply(ready, (sign(ready, lines, named(lines, "propeller"), day=DAY),))
+    full = named(lines, "full")
+    on = apply(on, (sign(on, lines, full, day=DAY, read=(full.low + full.high) / 2),))
+    done = apply(on, (sign(on, lines, named(lines, "signed"), day=DAY),))
+    assert told(done)["flights.setup.done"].level == "settled"
+
+
+def test_the_card_lists_every_line_with_what_is_wished():
+    design = load("demo:whimbrel")
+    card = setup_card(design, evaluate(design), DAY)
+    for line in lines_of(design):
+        assert line.words in card
+    assert card.index("PROPELLER OFF UNTIL HERE") < card.index("Propeller on") and "read ________" in card
+    signed = setup_card(all_signed(design), evaluate(all_signed(design)), DAY)
+    assert signed.count(DAY) > card.count(DAY) and signed.count("read ________") < card.count("read ________")
+    with pytest.raises(DesignError, match="laid out"):
+        setup_card(Design(), evaluate(Design()), DAY)

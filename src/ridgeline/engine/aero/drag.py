@@ -201,6 +201,55 @@ def _carrying_nothing(model: DragModel, per_metre: NDArray[np.float64]) -> tuple
     return rough * least, rough * tail, rough * body
 
 
+def fixed_area(model: DragModel, speed: ArrayLike, air_density: float, viscosity: float) -> NDArray[np.float64]:
+    """Return the drag area of what carries nothing, m², over airspeed.
+
+    Parameters
+    ----------
+    model : DragModel
+    speed : array_like
+        m/s.
+    air_density : float
+        kg/m³.
+    viscosity : float
+        Pa s.
+
+    Returns
+    -------
+    ndarray
+    """
+    per_metre = air_density * np.asarray(speed, float) / viscosity
+    wing, tail, body = _carrying_nothing(model, per_metre)
+    found: NDArray[np.float64] = wing + tail + body + model.factor * model.standing_out
+    return found
+
+
+class PolarTerms(NamedTuple):
+    """What lifting costs: C_D gains off_best (C_L − best)² + induced C_L² + across |sin α|³."""
+
+    off_best: float
+    best: float
+    induced: float
+    across: float
+
+
+def polar_terms(model: DragModel) -> PolarTerms:
+    """Return what lifting costs by the polar, as coefficients of the wing's area.
+
+    Parameters
+    ----------
+    model : DragModel
+
+    Returns
+    -------
+    PolarTerms
+    """
+    wing = model.wing_section
+    induced = 1 / (math.pi * model.aspect_ratio * BODY_SHARE * model.span_efficiency)
+    across = _ACROSS * model.body_planform / model.area if model.slope > 0 else 0.0
+    return PolarTerms(_ROUGHNESS * wing.k, wing.cl_0, induced, across)
+
+
 class DragShares(NamedTuple):
     """Drag areas, m², that make up the whole: of what carries nothing, and what lifting costs."""
 

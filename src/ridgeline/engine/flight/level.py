@@ -58,20 +58,30 @@ def level_currents(
     Thrust that meets the drag fixes turns, current and throttle: docs/theory.md §9. The band is that of the drag.
     """
     speed = np.linspace(stall, max(full.ends, 1.1 * stall), _SPEEDS)
-    needed = drag(model, speed, mass, full.air_density, viscosity)
-    needed = needed / thrust_left(model, full.train.propeller.diameter)
+    left = thrust_left(model, full.train.propeller.diameter)
+    held = np.isfinite(
+        held_thrust(full.link, _needed(full, model, mass, viscosity, speed) / left, speed, full.air_density)[0]
+    )
+    if not held.any():
+        return None
+    # As far as it is held, as near as the airspeeds lie.
+    last = min(int(np.flatnonzero(held)[-1]) + 1, _SPEEDS - 1)
+    speed = np.linspace(stall, speed[last], _SPEEDS)
+    needed = _needed(full, model, mass, viscosity, speed) / left
     found = []
     for share in (1.0, 1 - BAND * model.sigma, 1 + BAND * model.sigma):
         throttle, each = held_thrust(full.link, share * needed, speed, full.air_density)
         found.append(full.train.motors * throttle * each)
     held = np.isfinite(found[0])
-    if not held.any():
-        return None
     middle, low = found[0][held], found[1][held]
     # Past what full throttle holds the upper end of the band is full throttle.
     most = np.interp(speed[held], full.speed, full.point.pack_current)
     high = np.where(np.isfinite(found[2][held]), found[2][held], most)
     return LevelCurrents(speed[held], middle, low, high)
+
+
+def _needed(full: FullThrottle, model: DragModel, mass: float, viscosity: float, speed: Array) -> Array:
+    return drag(model, speed, mass, full.air_density, viscosity)
 
 
 class Settled(NamedTuple):
