@@ -16,7 +16,6 @@ from ridgeline.files.sittings import leftovers
 
 #: Kills in the tests; bench/kills.py makes ten times as many.
 KILLS = 40
-STEP = 1e-4
 #: What may be lost, s.
 LEAST_KEPT = 1.0
 
@@ -39,7 +38,7 @@ def kill_one(children, folder, after, how):
 
     Returns how many edits were made and how many of them came back.
     """
-    path = save(put(load("demo:whimbrel"), "brief.head_wind", 0.0), folder / "plane.ridge")
+    path = save(put(load("demo:whimbrel"), "note", "0"), folder / "plane.ridge")
     log = folder / "log"
     before = {left.path for left in leftovers()[0]}
     children.stdin.write(f"{path} {log} {how}\n")
@@ -74,7 +73,7 @@ def kill_one(children, folder, after, how):
 
 def edit_of(design):
     """Return which edit of the child a design holds."""
-    return round(design.brief.head_wind / STEP)
+    return int(design.note)
 
 
 @pytest.mark.parametrize("how", ["edit", "drag"])
