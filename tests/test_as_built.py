@@ -98,6 +98,20 @@ def test_readings_that_do_not_agree_widen_every_band():
     assert other.twist.sigma > 3 * one.twist.sigma
 
 
+def test_places_too_near_one_another_tell_no_twist():
+    design = load("demo:heron")
+    wing, rows = design.surfaces[0], []
+    for apart, told in ((0.25, False), (0.35, True)):
+        rows = []
+        for share in (0.1, 0.1 + apart):
+            out = wing.stations[0].y + share * (wing.stations[-1].y - wing.stations[0].y)
+            here = placed_at(wing, [out])
+            ends = (float(here.leading[0, 2]), float(here.trailing[0, 2]))
+            rows.append(Levelled(of=wing.id, out=out, leading=ends[0], trailing=ends[1]))
+        fit = bench_fit(design.surfaces, AsBuilt(levelled=tuple(rows)), 0)
+        assert (told_of(fit, 0).twist is not None) == told == (told_of(fit, 0).dihedral is not None)
+
+
 def test_one_place_tells_no_twist_and_one_side_no_warp():
     design = load("demo:heron")
     whole = measured(design, {0: (0.0, 0.02, 0.01, 0.0)})

@@ -156,7 +156,12 @@ def test_a_mean_above_full_throttle_cannot_be_and_one_within_both_bands_can():
 
 @pytest.mark.parametrize(
     ("minutes", "mah", "meant"),
-    [(6.0, 1700, ("put_back_ah", 0.7)), (2.0, 1300, ("aloft", 12 * 60.0)), (1.0, 850, ("aloft", 10 * 60.0))],
+    [
+        (6.0, 1700, ("put_back_ah", 0.7)),
+        (2.0, 1300, ("aloft", 12 * 60.0)),
+        (1.0, 850, ("aloft", 10 * 60.0)),
+        (1.0, 400, ("aloft", 10 * 60.0)),
+    ],
 )
 def test_the_likely_slip_is_a_digit_too_many_or_too_few(minutes, mah, meant):
     row = row_of(flight(aloft=60 * minutes, put_back_ah=mah / 1000), None)
