@@ -7,7 +7,6 @@ import pytest
 
 from ridgeline.engine.flight.craft import Held
 from ridgeline.engine.flight.launch import (
-    GUST_ALONG,
     OUTCOMES,
     Pilot,
     Throw,
@@ -29,7 +28,16 @@ def test_the_wind_grows_with_height_by_its_power():
 def test_gusts_scatter_as_they_are_told_and_are_the_same_for_the_same_seed():
     air = Weather(wind=0.0, gusts=4.0, seed=3, builds=50)
     along = np.array([np.asarray(air(0.02 * k, np.full(50, 10.0))[0]) for k in range(0, 2000, 10)])
-    assert along.std() == pytest.approx(GUST_ALONG * 4.0, rel=0.12) and abs(along.mean()) < 0.1
+    assert along.std() == pytest.approx(0.15 * 4.0, rel=0.12) and abs(along.mean()) < 0.1
+    up = np.array([np.asarray(air(0.02 * k, np.full(50, 10.0))[2]) for k in range(0, 2000, 10)])
+    assert up.std() == pytest.approx(0.10 * 4.0, rel=0.08)
+
+    def alike(rows):
+        """How alike gusts a fifth of a second apart are: as long as they last to what flies through."""
+        return float(np.corrcoef(rows[:-1].ravel(), rows[1:].ravel())[0, 1])
+
+    assert alike(along) == pytest.approx(np.exp(-12 * 0.2 / 30), abs=0.02)
+    assert alike(up) == pytest.approx(np.exp(-12 * 0.2 / 5), abs=0.03)
     again = Weather(wind=0.0, gusts=4.0, seed=3, builds=50)
     assert again(1.234, np.full(50, 10.0))[0] == pytest.approx(air(1.234, np.full(50, 10.0))[0])
     calm = Weather(wind=2.0)(1.0, np.array([10.0]))

@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 
 from ridgeline.cli import main
 from ridgeline.design.axes import all_discs
-from ridgeline.design.flights import Flight, SightingKey, SpeedPass
+from ridgeline.design.flights import Flight, SightingKey, Signed, SpeedPass
 from ridgeline.design.paths import apply, put
+from ridgeline.engine.advice.measured import measured_pairs
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.flight.airspeed import airspeed_of, ground_error
 from ridgeline.engine.flight.battery import Told, charge_by_count, charge_by_rest, mean_current, resistance_trend
@@ -422,3 +423,15 @@ def test_an_aircraft_settles_where_thrust_meets_drag():
     assert full.speed == pytest.approx(report.value("speed.max"), rel=0.05) and full.climb == pytest.approx(4.0)
     assert settled(0.0, 1.0).current == 0.0 and settled(0.6, 0.6).speed < full.speed
     assert settled(1.0, 1.0).current > settled(1.0, 0.2).current
+
+
+def test_what_was_measured_stands_beside_what_is_predicted_with_the_error_of_its_tool():
+    design = put(flown(flight(mass=0.751, balance=0.28)), "signed", (Signed(line="full", read=12.0),))
+    report = evaluate(design)
+    pairs = {pair.label: pair for pair in measured_pairs(design, report)}
+    ref = report.results.shape.reference
+    assert pairs["All-up weight"].measured == (0.751, 0.001)
+    assert pairs["Balance"].measured == pytest.approx((ref.fraction(0.28), 0.0015 / ref.mac))
+    assert pairs["Full throttle"].measured == pytest.approx((12.0, 0.03 * 12.0))
+    assert pairs["Top speed"].measured is None
+    assert len(measured_pairs(load("demo:plover"), evaluate(load("demo:plover")))) == 2

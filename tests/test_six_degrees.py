@@ -209,6 +209,14 @@ def test_lift_and_drag_are_continuous_over_the_stall_and_lift_falls_past_it():
     assert past[0] < 1.15 and lifts.max() < 1.3
 
 
+def test_a_stalled_plate_pitches_about_its_own_centre_of_pressure():
+    state = state_of(speed=10.0, pitch=math.pi / 2)
+    change = rates_of(craft(), None, state, Held(), (0, 0, 0), DENSITY)
+    load = 0.5 * DENSITY * 100 * 0.25
+    # A fifth of the chord behind the quarter chord, which here is the balance point.
+    assert float(change[11, 0]) == pytest.approx(-load * 1.23 * 0.20 * 0.2 / 0.03)
+
+
 def test_roll_is_damped_before_the_stall_and_driven_past_it():
     def rolled(alpha):
         state = state_of(speed=10.0, pitch=alpha, rates=(0.5, 0.0, 0.0))

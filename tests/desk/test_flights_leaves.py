@@ -172,6 +172,15 @@ def test_the_watch_writes_what_it_shows_into_the_flight(leaf, monkeypatch):
     assert sheet.elapsed == 0.0 and "Start" in sheet.watch_button.text()
 
 
+def test_the_watch_writes_into_the_flight_it_was_started_for_whichever_is_looked_at(leaf):
+    window, sheet = leaf()
+    press(sheet.watch_button)
+    sheet.log.choose(0)
+    press(sheet.watch_button)
+    flights = window.store.design.flights
+    assert flights[0].aloft == 300.0 and flights[2].aloft < 300.0
+
+
 def test_a_watch_without_a_flight_begins_one(leaf):
     window, sheet = leaf(design=load("demo:whimbrel"))
     press(sheet.watch_button)

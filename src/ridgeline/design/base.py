@@ -17,6 +17,10 @@ Whole = Annotated[int, Strict()]
 Flag = Annotated[bool, Strict()]
 
 
+#: A day as it is written down everywhere.
+DAY = r"^(\d{4}-\d{2}-\d{2})?$"
+
+
 class Node(BaseModel):
     """Base of every document node."""
 

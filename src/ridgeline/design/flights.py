@@ -6,9 +6,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from ridgeline.design.base import Flag, Node, Whole, measure
+from ridgeline.design.base import DAY, Flag, Node, Whole, measure
 from ridgeline.design.identity import Ident
-from ridgeline.design.versions import DAY
 
 Launched = Literal["hand", "wheels", "bungee", "tow", "slope"]
 #: What a pilot sees, by its key; the words and what the model has to say of each are the engine's.
@@ -87,6 +86,7 @@ class Flight(Node):
     damage: str = Field("", max_length=400)
     repair: float | None = measure("mass", "of glue, tape and board it was mended with", None, low=0.0, high=5.0)
     repaired: Ident = Field("", description="id of the part that was mended")
+    carried: Ident = Field("", description="id of the item that the repair is carried as")
     record: tuple[Moment, ...] = Field((), max_length=120, description="by the recorder, a moment every few seconds")
 
     def check(self) -> None:
@@ -96,11 +96,15 @@ class Flight(Node):
             raise ValueError("each sighting once")
 
 
+#: A drag further off than this is no drag of this aircraft, times the reckoned.
+LEAST_DRAG, MOST_DRAG = 0.3, 3.0
+
+
 class Learnt(Node):
     """What flights said of the aircraft and was taken into the design: it replaces what was reckoned."""
 
     drag_factor: float | None = measure(
-        "ratio", "drag of what carries nothing, over the reckoned", None, low=0.3, high=3.0
+        "ratio", "drag of what carries nothing, over the reckoned", None, low=LEAST_DRAG, high=MOST_DRAG
     )
     drag_sigma: float = measure("fraction", "one sigma of that, a share of the whole drag", 0.0, low=0.0, high=1.0)
     drag_from: str = Field("", max_length=80, description="what it was found from")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import operator
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from pydantic_core import to_jsonable_python
@@ -49,11 +51,9 @@ def _compare_lists(before: tuple[Any, ...], after: tuple[Any, ...], route: Route
         for index, (old, new) in enumerate(zip(before, after, strict=True)):
             _compare(old, new, [*route, index], found)
         return
-    shorter = min(len(before), len(after))
-    start = next((k for k in range(shorter) if before[k] is not after[k]), shorter)
-    same_end = next((k for k in range(shorter - start) if before[-1 - k] is not after[-1 - k]), shorter - start)
-    fresh = to_jsonable_python(list(after[start : len(after) - same_end]))
-    found.append([route, start, len(before) - same_end - start, fresh])
+    start, end = _ends(before, after, operator.is_)
+    fresh = to_jsonable_python(list(after[start : len(after) - end]))
+    found.append([route, start, len(before) - end - start, fresh])
 
 
 def patched(data: Any, patches: list[Patch]) -> Any:
@@ -131,7 +131,13 @@ def _compare_plain_lists(before: list[Any], after: list[Any], route: Route, foun
         for index, (old, new) in enumerate(zip(before, after, strict=True)):
             _compare_plain(old, new, [*route, index], found)
         return
+    start, end = _ends(before, after, operator.eq)
+    found.append([route, start, len(before) - end - start, after[start : len(after) - end]])
+
+
+def _ends(before: Sequence[Any], after: Sequence[Any], same: Callable[[Any, Any], bool]) -> tuple[int, int]:
+    """Return how many entries two lists have alike at their beginnings, and at their ends beyond those."""
     shorter = min(len(before), len(after))
-    start = next((k for k in range(shorter) if before[k] != after[k]), shorter)
-    same_end = next((k for k in range(shorter - start) if before[-1 - k] != after[-1 - k]), shorter - start)
-    found.append([route, start, len(before) - same_end - start, after[start : len(after) - same_end]])
+    start = next((k for k in range(shorter) if not same(before[k], after[k])), shorter)
+    left = shorter - start
+    return start, next((k for k in range(left) if not same(before[-1 - k], after[-1 - k])), left)

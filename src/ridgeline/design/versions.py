@@ -7,13 +7,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BeforeValidator, Field, PlainSerializer, StringConstraints, WithJsonSchema
 
-from ridgeline.design.base import Node, Whole
+from ridgeline.design.base import DAY, Node, Whole
 from ridgeline.design.underlay import MOST_PICTURE
 
 #: Most of one version, characters: a design of several thousand items, anew.
 _LARGEST = 8_000_000
-#: A day as it is written down everywhere.
-DAY = r"^(\d{4}-\d{2}-\d{2})?$"
 
 
 def _text_of(data: Any) -> Any:

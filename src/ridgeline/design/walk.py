@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from ridgeline.design.base import Node, Whole
+from ridgeline.design.base import DAY, Node, Whole
 from ridgeline.design.identity import Ident
 
 #: What a walk asks for: every stick, and what happens when the link is lost.
@@ -24,7 +24,7 @@ class Seen(Node):
     side: Literal["starboard", "port"] = "starboard"
     stick: Asked
     way: Whole = Field(ge=-1, le=1)
-    day: str = Field("", max_length=10, pattern=r"^(\d{4}-\d{2}-\d{2})?$", description="of the look, as 2026-11-26")
+    day: str = Field("", max_length=10, pattern=DAY, description="of the look, as 2026-11-26")
     setting: str = Field("", max_length=40, description="mark of servo, channel and mix as they were then")
 
 

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from ridgeline.design.document import Design
-from ridgeline.design.flights import Learnt
+from ridgeline.design.flights import LEAST_DRAG, MOST_DRAG, Learnt
 from ridgeline.design.paths import Change
 from ridgeline.engine.aero.drag import DRAG_SIGMA, shares
 from ridgeline.engine.flight.battery import Told
@@ -65,9 +65,8 @@ def learnt_from(report: Report, speed: Told) -> Learnt | None:
     )
     carrying_nothing, lifting = made_of(speed.value)
     factor = (told.value * (carrying_nothing + lifting) - lifting) / carrying_nothing
-    low, high = (Learnt.model_fields["drag_factor"].metadata[k] for k in (0, 1))
     return Learnt(
-        drag_factor=round(min(max(factor, getattr(low, "ge", 0.3)), getattr(high, "le", 3.0)), 4),
+        drag_factor=round(min(max(factor, LEAST_DRAG), MOST_DRAG), 4),
         drag_sigma=round(told.sigma, 4),
         drag_from="passes at full throttle",
     )

@@ -7,6 +7,8 @@ from collections.abc import Iterator
 
 from ridgeline.design.document import Design
 from ridgeline.design.flights import Flight
+from ridgeline.design.identity import Numbers
+from ridgeline.design.kinds import KIND_OF, all_idents, references
 from ridgeline.design.parts import Hung, Item
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.flown_drag import learnt_from, taken_back, taken_in
@@ -122,25 +124,11 @@ def _speed(design: Design, report: Report) -> Iterator[Finding]:
     yield Finding("flights.speed", level, "flights", words, why, ways, ("log.top_speed", "speed.max"))
 
 
-def repair_of(flight: Flight) -> str:
-    """Return the id of the item that stands for a repair.
-
-    Parameters
-    ----------
-    flight : Flight
-
-    Returns
-    -------
-    str
-    """
-    return f"repair.{flight.id}"
-
-
 def _repairs(design: Design) -> Iterator[Finding]:
     """Offer to carry what a repair weighs: it flies along from then on."""
     known = {item.id for item in design.parts}
     for place, flight in enumerate(design.flights):
-        if not flight.repair or repair_of(flight) in known:
+        if not flight.repair or flight.carried in known:
             continue
         ways = tuple(_added(design, flight, place))
         words = say(f"The repair after flight {place + 1} weighs {{}}.", Measured(flight.repair, "mass", 1))
@@ -152,12 +140,17 @@ def _added(design: Design, flight: Flight, place: int) -> Iterator[Remedy]:
     on = _middle_of(design, flight.repaired)
     if on is None:
         return
+    numbers = Numbers([*all_idents(design), *all_idents(design.aside), *references(design)])
     item = Item(
-        id=repair_of(flight), name=f"Repair after flight {place + 1}", group="adhesive", basis="adhesive",
-        weighed=flight.repair, on=on[1],
-    )  # fmt: skip
+        id=numbers.fresh(KIND_OF["parts"].prefix),
+        name=f"Repair after flight {place + 1}",
+        group="adhesive",
+        basis="adhesive",
+        weighed=flight.repair,
+        on=on[1],
+    )
     words = say("Carry {} on {}", Measured(flight.repair or 0.0, "mass", 1), on[0])
-    yield Remedy("repair_in", words, (Change("parts[-]", item),))
+    yield Remedy("repair_in", words, (Change("parts[-]", item), Change(f"flights[{place}].carried", item.id)))
 
 
 def _middle_of(design: Design, ident: str) -> tuple[str, Hung] | None:

@@ -175,17 +175,14 @@ def drag_of(
         Of a mass that broadcasts with ``speed``.
     """
     v = np.asarray(speed, float)
-    q = 0.5 * air_density * v**2
-    per_metre = air_density * v / viscosity
-    wing = model.wing_section
-    fixed = sum(_carrying_nothing(model, per_metre)) + model.factor * model.standing_out
-    off_best = _ROUGHNESS * model.area * wing.k
-    induced = model.area / (math.pi * model.aspect_ratio * BODY_SHARE * model.span_efficiency)
+    q, terms = 0.5 * air_density * v**2, polar_terms(model)
+    fixed = fixed_area(model, v, air_density, viscosity)
+    off_best, induced = terms.off_best * model.area, terms.induced * model.area
     per_mass = GRAVITY / (q * model.area)
 
     def carrying(mass: ArrayLike) -> NDArray[np.float64]:
         c_l = np.asarray(mass, float) * per_mass
-        off = c_l - wing.cl_0
+        off = c_l - terms.best
         return q * (fixed + off_best * off * off + induced * c_l * c_l + _crossflow(model, c_l))
 
     return carrying

@@ -14,6 +14,7 @@ from ridgeline.design.document import Design
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero import lifting
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice, Cases
+from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.drag import DragModel, fixed_area, polar_terms, thrust_left
 from ridgeline.engine.flight.craft import Aircraft, Drag, Pull
 from ridgeline.engine.geometry.reference import TAILS
@@ -175,7 +176,7 @@ def aircraft_of(design: Design, report: Report) -> Aircraft:
 
 def _cruise_lift(parts: _Parts) -> float:
     load = 0.5 * parts.air.density * parts.speeds.cruise**2 * parts.lattice.scale.area
-    return float(parts.state.mass * 9.80665 / load)
+    return float(parts.state.mass * GRAVITY / load)
 
 
 def drag_of(polar: DragModel, stall: float, density: float, viscosity: float) -> Drag:

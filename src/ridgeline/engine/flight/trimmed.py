@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.flight.craft import Aircraft, Held, Pull
 from ridgeline.engine.flight.six_degrees import PLACE, TURNED, rates_of, state_of
 
@@ -89,7 +90,7 @@ def steady(
         return np.stack([change[3], change[5], change[11]])
 
     load = 0.5 * density * v * v * craft.area
-    guess = (np.asarray(craft.mass, float) * 9.81 / load - craft.lift_zero) / craft.lift_alpha
+    guess = (np.asarray(craft.mass, float) * GRAVITY / load - craft.lift_zero) / craft.lift_alpha
     unknown = np.stack([np.broadcast_to(guess, (n,)), np.zeros(n), np.zeros(n) if wished is None else np.full(n, 0.5)])
     found = _newton(left, unknown.copy())
     if found is None:

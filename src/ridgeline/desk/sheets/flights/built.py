@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF
@@ -341,8 +340,9 @@ class FlightsBuiltSheet(Sheet):
         if off is None:
             return
         inks = theme.inks
-        words = f"{math.degrees(off.value):+.2f}".replace("-", "−")
+        units = self.store.units
+        words = ("+" if off.value >= 0 else "") + shown(off.value, "angle", units, 2)
         if banded:
-            words += f" ± {math.degrees(BAND * off.sigma):.2f}"
+            words += f" ± {shown(BAND * off.sigma, 'angle', units, 2)}"
         sure = certain(off)
         write(p, end, y, words, LABEL, inks.measured if sure else inks.soft, sure, "right")

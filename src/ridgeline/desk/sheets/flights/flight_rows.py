@@ -10,7 +10,6 @@ from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.store import Store
 from ridgeline.engine.flight.clicks import TrimField, clicks_read
-from ridgeline.engine.stages.logged import Logged
 from ridgeline.units import with_unit
 
 _LAUNCHES = (
@@ -87,12 +86,12 @@ def flight_rows(store: Store, place: int, watch: tuple[str, Callable[[], object]
     return Selection(f"flight {place + 1}, version {flight.version}", tuple(rows), tuple(acts))
 
 
-def log_words(logged: Logged) -> str:
+def log_words(store: Store) -> str:
     """Return what the log comes to in a few words."""
-    many = len(logged.rows)
+    logged, many = store.report.results.logged, len(store.design.flights)
     if not many:
         return "nothing flown yet"
-    minutes = sum(row.flight.aloft or 0.0 for row in logged.rows) / 60
+    minutes = with_unit(store.report.value("log.minutes") or 0.0, "flight_time", store.units, 0)
     doubted = sum(any(doubt.kind != "left" for doubt in found) for found in logged.doubts.values())
-    told = f"{minutes:.0f} min in {many} flight{'' if many == 1 else 's'}"
+    told = f"{minutes} in {many} flight{'' if many == 1 else 's'}"
     return f"{told}; {doubted} cannot be as written" if doubted else f"{told}; measured against predicted"

@@ -63,6 +63,8 @@ class FlightsSheet(Sheet):
         self.pass_fields = {"up": PassEntry(self, self, "up"), "down": PassEntry(self, self, "down")}
         #: When the watch was started, s of the machine's clock; None while it stands.
         self._started: float | None = None
+        #: Id of the flight it was started for, whichever is looked at when it stops.
+        self._timed = ""
         self._ticking = QTimer(self, interval=_TICK)
         self._ticking.timeout.connect(self._tick)
 
@@ -75,7 +77,7 @@ class FlightsSheet(Sheet):
         return self.log.chosen if 0 <= self.log.chosen < many else None
 
     def subtitle(self) -> str:
-        return "" if self.empty else log_words(self.store.report.results.logged)
+        return "" if self.empty else log_words(self.store)
 
     def selection(self) -> Selection:
         place = None if self.empty else self.place
@@ -145,13 +147,15 @@ class FlightsSheet(Sheet):
         if self._started is None:
             if self.place is None:
                 self.fly()
+            self._timed = "" if self.place is None else self.store.design.flights[self.place].id
             self._started = monotonic()
             self._ticking.start()
         else:
             seconds, self._started = self.elapsed, None
             self._ticking.stop()
-            if self.place is not None:
-                self.store.put(f"flights[{self.place}].aloft", max(round(seconds, 1), 1.0), "Time in the air")
+            place = next((k for k, one in enumerate(self.store.design.flights) if one.id == self._timed), None)
+            if place is not None:
+                self.store.put(f"flights[{place}].aloft", max(round(seconds, 1), 1.0), "Time in the air")
         self._tick()
         self.store.selected.emit()
 

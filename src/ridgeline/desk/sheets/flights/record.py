@@ -6,14 +6,14 @@ from dataclasses import replace
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QFileDialog
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.desk.dimensions import Dimension, Selection
-from ridgeline.desk.paint import heading, line, pen, wrap, write
+from ridgeline.desk.paint import heading, line, wrap, write
 from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.flights.log_list import LogList
@@ -223,8 +223,6 @@ class FlightsRecordSheet(Sheet):
             line(p, x, box.bottom() - 3, x, box.bottom(), inks.stop, 2)
         if len(full):
             write(p, box.right(), box.top() + 4, "red: full throttle", LABEL, inks.stop, align="right")
-        p.setPen(pen(inks.hair, 1))
-        p.drawPoint(QPointF(box.left(), box.bottom()))
 
 
 def currents_of(report: Report) -> LevelCurrents | None:
