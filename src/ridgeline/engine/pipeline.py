@@ -96,12 +96,6 @@ STAGES: tuple[Stage, ...] = (
         ("speed.stall", "mass.auw", "wing.area", "wing.cl_max"),
     ),
     Stage(
-        "motions",
-        stages.motions,
-        ("lattice", "stability", "balance", "speeds", "masses", "air", "sideslip"),
-        ("stability.cl_beta", "stability.cl_p", "stability.cn_beta", "stability.cn_r"),
-    ),
-    Stage(
         "resting",
         stages.resting,
         ("lattice", "stability", "balance", "speeds", "masses", "air", "surfaces", "throws"),
@@ -198,6 +192,15 @@ STAGES: tuple[Stage, ...] = (
         (*("stability.cn_beta", "stability.cl_beta", "stability.cl_p", "speed.cruise", "mass.auw"),),
     ),
     Stage("thrusting", stages.thrusting, ("power", "lattice", "stability", "balance", "masses", "flight", "air")),
+    Stage(
+        "motions",
+        stages.motions,
+        (
+            *("surfaces", "lattice", "stability", "speeds", "masses", "air", "sideslip", "polar"),
+            *("power", "pulling", "flight", "washing"),
+        ),
+        ("stability.cl_beta", "stability.cl_p", "stability.cn_beta", "stability.cn_r"),
+    ),
     Stage(
         "logged",
         stages.logged,

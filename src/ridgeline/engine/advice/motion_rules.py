@@ -88,26 +88,19 @@ def _fin_remedy(design: Design, report: Report, factor: float | None) -> Iterato
 
 def _with_fin(design: Design, report: Report, factor: float) -> np.ndarray:
     """Return the sideways matrix with every fin's share multiplied."""
-    found = given(report.results.motions)
-    matrix: np.ndarray = found.across.copy()
-    share = _fin_share(design, report)
+    across, share = given(report.results.motions).across, _fin_share(design, report)
     if share is None:
-        return matrix
-    beta, rate = share
-    more = factor - 1
-    matrix[0, 0] += more * beta.side * found.side_per_beta
-    matrix[1, 0] += more * beta.roll * found.roll_per_beta
-    matrix[2, 0] += more * beta.yaw * found.yaw_per_beta
-    matrix[2, 2] += more * rate.yaw * found.yaw_per_rate
-    return matrix
+        return across.matrix
+    (beta, rate), more = share, factor - 1
+    return across.changed(
+        side=more * beta.side, roll=more * beta.roll, yaw=more * beta.yaw, turn=more * rate.yaw
+    ).matrix
 
 
 def _with_dihedral(report: Report, turn: float) -> np.ndarray:
     """Return the sideways matrix with the wings turned up by an angle, rad."""
     found, model = given(report.results.motions), given(report.results.lattice)
-    matrix: np.ndarray = found.across.copy()
-    matrix[1, 0] += turn * model.dihedral.roll * found.roll_per_beta
-    return matrix
+    return found.across.changed(roll=turn * model.dihedral.roll).matrix
 
 
 def _dihedral_remedy(design: Design, report: Report, turn: float | None) -> Iterator[Remedy]:

@@ -10,6 +10,9 @@ from numpy.typing import NDArray
 from ridgeline.engine.aero.lattice import WAKE_CORE, Lattice, Solver
 
 Array = NDArray[np.float64]
+#: Strip-theory share of the lift coefficient in yaw due to roll of a plain wing (Nelson, Flight Stability and
+#: Automatic Control, table 3.4).
+YAW_FROM_ROLL = -0.125
 
 
 @dataclass(frozen=True)

@@ -151,7 +151,8 @@ def lengthwise(matrix: Array) -> Lengthwise:
     if len(swinging) == 2:
         return Lengthwise(swinging[0], swinging[1], growth)
     # A heavily damped short period does not swing: its slower root rules how fast it settles.
-    fast = min((m for m in others if m.rate < 0), key=lambda m: m.rate, default=None)
+    dying = [motion for motion in others if motion.rate < 0]
+    fast = dying[min(1, len(dying) - 1)] if dying else None
     return Lengthwise(fast, swinging[0] if swinging else None, growth)
 
 
@@ -161,7 +162,7 @@ def spiral_near(matrix: Array, near: float) -> float | None:
     Parameters
     ----------
     matrix : ndarray, shape (4, 4)
-        Of (β, p, r, φ), φ′ = p.
+        Of (β, p, r, φ).
     near : float
         1/s.
 
@@ -174,10 +175,7 @@ def spiral_near(matrix: Array, near: float) -> float | None:
     ------
     Newton's steps on the quartic of the determinant, whose last term is (g/V)(L_β N_r − L_r N_β): docs/theory.md §10.
     """
-    (yb, yp, yr, yg), (lb, lp, lr, _), (nb, np_, nr, _), _ = matrix.tolist()
-    second = yb * lp - yp * lb + yb * nr - yr * nb + lp * nr - lr * np_
-    third = yb * (lp * nr - lr * np_) - yp * (lb * nr - lr * nb) + yr * (lb * np_ - lp * nb)
-    coefficients = (1.0, -(yb + lp + nr), second, -third - yg * lb, yg * (lb * nr - lr * nb))
+    coefficients = np.poly(matrix).tolist()
     root = near
     for _ in range(_STEPS):
         value = slope = 0.0

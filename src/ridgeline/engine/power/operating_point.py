@@ -300,3 +300,26 @@ def solve(
         motor_resistance=resistance,
         stopped=stopped,
     )
+
+
+def thrust_slope(link: Chain, throttle: float, speed: float, air_density: float) -> float:
+    """Return how the thrust of a chain goes with airspeed, its throttle held, N s/m.
+
+    Parameters
+    ----------
+    link : Chain
+    throttle : float
+        0 to 1.
+    speed : float
+        m/s.
+    air_density : float
+        kg/m³.
+
+    Returns
+    -------
+    float
+        Over two hundredths of the speed.
+    """
+    near = 0.01 * speed
+    slower, faster = solve(link, throttle, [speed - near, speed + near], air_density).thrust
+    return float(faster - slower) / (2 * near)

@@ -3,21 +3,27 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-import numpy as np
-
+from ridgeline.design.airframe import Surface
+from ridgeline.design.power import PowerTrain
 from ridgeline.engine.aero import modes
 from ridgeline.engine.aero.airframe_lattice import AirframeLattice
-from ridgeline.engine.aero.atmosphere import GRAVITY
+from ridgeline.engine.aero.drag import DragModel, thrust_left
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.figures import Figure, Put, Sides, absent, derive, put
-from ridgeline.engine.stages.balancing import Balance
+from ridgeline.engine.flight.craft import Aircraft
+from ridgeline.engine.flight.small import Across, Drawn, Straight, across_of, lengthwise_matrix, straight
+from ridgeline.engine.power.flight import FlightFigures
+from ridgeline.engine.power.full_throttle import FullThrottle
+from ridgeline.engine.power.operating_point import thrust_slope
+from ridgeline.engine.stages.coefficients import aircraft, line_of, tail_blown
 from ridgeline.engine.stages.common import Air, Outcome, Told
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.sideslip import Sideslip
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.stability import Stability
+from ridgeline.engine.stages.washing import Washing
 from ridgeline.engine.weights.inertia import Inertia, inertia_of
 
 _KEYS = (
@@ -28,115 +34,66 @@ _KEYS = (
     "modes.spiral_rate",
     "modes.spiral_double_time",
 )
-#: Drag coefficient in cruise where nothing better is known; only the phugoid's damping hangs on it.
-_CRUISE_DRAG = 0.06
-#: Band of times and dampings: point masses, no body, no lag of downwash (90 %, as a share).
+#: Band of times and dampings: bodies' damping is left out (90 %, as a share).
 _SIGMA = 0.30 / BAND
 #: What the roll by a yaw rate may err by, as a share; and the slowest growth told as a time, s to double: nobody
 #: leaves a bank alone for ten minutes.
 TURN_SIGMA, SLOWEST = 0.35 / BAND, 600.0
-#: Strip-theory share of the lift coefficient in yaw due to roll of a plain wing (Nelson, Flight Stability and
-#: Automatic Control, table 3.4).
-YAW_FROM_ROLL = -0.125
 
 
 @dataclass(frozen=True)
 class Motions:
-    """Inertias and motions in cruise; ``across`` is the sideways matrix, and the rest what coefficients weigh in it.
-
-    A change of C_lβ by one adds ``roll_per_beta`` to its roll from sideslip, one of C_nβ ``yaw_per_beta``, one of
-    C_yβ ``side_per_beta``, one of C_lp or C_lr ``roll_per_rate``, and one of C_nr ``yaw_per_rate``.
-    """
+    """The aircraft as coefficients, its inertias, its steady flight in cruise, and its motions about that."""
 
     inertia: Inertia
+    craft: Aircraft
+    flight: Straight
     lengthwise: modes.Lengthwise
     sideways: modes.Sideways
-    across: np.ndarray
-    roll_per_beta: float
-    yaw_per_beta: float
-    side_per_beta: float
-    roll_per_rate: float
-    yaw_per_rate: float
+    across: Across
 
 
 def motions(
+    surfaces: tuple[Surface, ...],
     model: AirframeLattice | None,
     stable: Stability | None,
-    balanced: Balance | None,
     speed: Speeds | None,
     mass: Masses,
     here: Air,
     slip: Sideslip | None,
+    polar: DragModel | None,
+    power: PowerTrain | None,
+    full: FullThrottle | None,
+    flown: FlightFigures | None,
+    washed: Washing | None,
     told: Told,
 ) -> Outcome[Motions | None]:
-    """Give the five motions at cruise speed."""
-    if model is None or stable is None or balanced is None or speed is None or slip is None or mass.state is None:
+    """Give the five motions at cruise speed: level with the motor that holds it, in a glide without."""
+    if model is None or stable is None or speed is None or slip is None or polar is None or mass.state is None:
         return Outcome(None, tuple(absent(key, "it needs wing, mass and neutral point first") for key in _KEYS))
     items = mass.items
     inertia = inertia_of(mass.expected, items.place, items.out, mass.state.cg, items.size)
-    if min(inertia.roll, inertia.pitch, inertia.yaw) <= 1e-9:
-        return Outcome(None, tuple(absent(key, "the masses are all in one place") for key in _KEYS))
-    along, across = _matrices(model, stable, balanced, slip, speed.cruise, mass.state.mass, inertia, here.density)
-    load = 0.5 * here.density * speed.cruise**2 * model.scale.area
-    span = model.scale.span
+    if inertia.least <= 1e-9:
+        return Outcome(None, tuple(absent(key, "the masses are all in one place, or in one line") for key in _KEYS))
+    craft = aircraft(surfaces, model, stable, slip, speed, polar, mass.state, inertia, here)
+    drawn = None
+    if power is not None and full is not None and flown is not None and flown.cruise_throttle is not None:
+        slope = thrust_slope(full.link, flown.cruise_throttle, speed.cruise, here.density)
+        at, along = line_of(power, mass.state.cg)
+        left = thrust_left(polar, power.propeller.diameter)
+        tail = tail_blown(power, washed, craft.area)
+        drawn = Drawn(0.0, slope * left, (at[0], at[2]), (along[0], along[2]), tail)
+    flight = straight(craft, speed.cruise, here.density, drawn)
+    across = across_of(craft, flight, here.density)
     result = Motions(
         inertia,
-        modes.lengthwise(along),
-        modes.sideways(across),
+        craft,
+        flight,
+        modes.lengthwise(lengthwise_matrix(craft, flight, here.density)),
+        modes.sideways(across.matrix),
         across,
-        load * span / inertia.roll,
-        load * span / inertia.yaw,
-        load / (mass.state.mass * speed.cruise),
-        load * span / inertia.roll * span / (2 * speed.cruise),
-        load * span / inertia.yaw * span / (2 * speed.cruise),
     )
     return Outcome(result, (*_figures(result), *_spiral(result, told)))
-
-
-def _matrices(
-    model: AirframeLattice,
-    stable: Stability,
-    balanced: Balance,
-    slip: Sideslip,
-    v: float,
-    m: float,
-    inertia: Inertia,
-    density: float,
-) -> tuple[np.ndarray, np.ndarray]:
-    """Return the lengthwise and sideways matrices in cruise, derivatives moved to the balance point."""
-    scale, found = model.scale, model.found
-    q_s = 0.5 * density * v * v * scale.area
-    c_l = m * GRAVITY / q_s
-    force = q_s / (m * v)
-    assert balanced.targets is not None
-    margin = balanced.targets.neutral - balanced.cg_fraction
-    pitch = q_s * scale.chord / inertia.pitch
-    along = modes.longitudinal_matrix(
-        x_u=-2 * _CRUISE_DRAG * force,
-        x_w=(c_l - 2 * model.induced_k * c_l * stable.slope) * force,
-        z_u=-2 * c_l * force,
-        z_w=-(stable.slope + _CRUISE_DRAG) * force,
-        m_w=-stable.slope * margin * pitch / v,
-        m_q=found.pitch_rate.pitch * scale.chord / (2 * v) * pitch,
-        speed=v,
-    )
-    roll, yaw = q_s * scale.span / inertia.roll, q_s * scale.span / inertia.yaw
-    rate = scale.span / (2 * v)
-    across = modes.lateral_matrix(
-        slip.side * force,
-        (
-            slip.roll * roll,
-            found.roll_rate.roll * rate * roll,
-            (found.yaw_rate.roll - found.yaw_rate.side * slip.rise + slip.roll_by_turn) * rate * roll,
-        ),
-        (
-            slip.yaw * yaw,
-            (found.roll_rate.yaw + YAW_FROM_ROLL * c_l) * rate * yaw,
-            found.yaw_rate.yaw * rate * yaw,
-        ),
-        v,
-    )
-    return along, across
 
 
 def _figures(found: Motions) -> tuple[Figure, ...]:
@@ -175,7 +132,7 @@ def _figure(key: str, value: float | None, formula: str, why: str, swing: dict[s
         lambda **_: value,
         put_in,
         source="docs/theory.md §10",
-        note="in cruise; items as points; bodies' damping and the wash's lag left out",
+        note="in cruise, the throttle held; bodies' damping left out",
         model_sigma=_SIGMA * abs(value),
     )
 
@@ -187,17 +144,15 @@ def _spiral(found: Motions, told: Told) -> tuple[Figure, Figure]:
     if spiral is None:
         return absent(keys[0], "no slow motion sideways"), absent(keys[1], "no slow motion sideways")
 
+    mine, usual = found.across, put(told["stability.cl_beta"]).value
+
     def rate(C_lb: float, C_lp: float, C_lr: float, C_nb: float, C_nr: float) -> float:
-        moved = found.across.copy()
-        moved[1, 0] = C_lb * found.roll_per_beta
-        moved[1, 1] = C_lp * found.roll_per_rate
-        moved[1, 2] = C_lr * found.roll_per_rate
-        moved[2, 0] = C_nb * found.yaw_per_beta
-        moved[2, 2] = C_nr * found.yaw_per_rate
+        # Lift is a little less where the thrust bears some of the weight.
+        moved = replace(mine, roll=(mine.roll[0] + C_lb - usual, C_lp, C_lr), yaw=(C_nb, mine.yaw[1], C_nr)).matrix
         slow = modes.spiral_near(moved, spiral.rate)
         return math.nan if slow is None else slow
 
-    turn = float(found.across[1, 2]) / found.roll_per_rate
+    turn = mine.roll[2]
     growth = derive(
         keys[0],
         "slow root of the sideways motion with {C_lb}, {C_lp}, {C_lr}; {C_nb}, {C_nr}",

@@ -12,6 +12,7 @@ from ridgeline.engine.aero.airframe_lattice import AirframeLattice
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.control_effects import ControlEffects, control_effects
 from ridgeline.engine.aero.flap import deflection_for, effective_deflection
+from ridgeline.engine.aero.lifting import YAW_FROM_ROLL
 from ridgeline.engine.aero.trim import control_per_moment, trim
 from ridgeline.engine.controls.answers import Pull, Sideways, nosed, turned
 from ridgeline.engine.controls.rates import Answering, proposed
@@ -23,7 +24,6 @@ from ridgeline.engine.stages.flaps import Flaps
 from ridgeline.engine.stages.handling import Handling
 from ridgeline.engine.stages.linked import Linking
 from ridgeline.engine.stages.masses import Masses
-from ridgeline.engine.stages.motions import YAW_FROM_ROLL
 from ridgeline.engine.stages.sideslip import Sideslip
 from ridgeline.engine.stages.speeds import Speeds
 from ridgeline.engine.stages.stability import Stability

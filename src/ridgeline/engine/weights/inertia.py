@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,11 +11,21 @@ from numpy.typing import ArrayLike
 
 @dataclass(frozen=True)
 class Inertia:
-    """Moments of inertia about the balance point, kg m²: in roll, pitch and yaw."""
+    """Moments of inertia about the balance point, kg m²: in roll, pitch and yaw; ``product`` of roll and yaw.
+
+    The product is the sum of m·x·z, x forward and z down.
+    """
 
     roll: float
     pitch: float
     yaw: float
+    product: float = 0.0
+
+    @property
+    def least(self) -> float:
+        """The least moment about any axis in the plane of symmetry, or across it."""
+        middle, half = (self.roll + self.yaw) / 2, (self.roll - self.yaw) / 2
+        return min(self.pitch, middle - math.hypot(half, self.product))
 
 
 def inertia_of(
@@ -45,4 +56,9 @@ def inertia_of(
     squares = r**2 + extent**2 / 12.0
     squares[:, 1] += y**2
     total = m @ squares
-    return Inertia(float(total[1] + total[2]), float(total[0] + total[2]), float(total[0] + total[1]))
+    return Inertia(
+        float(total[1] + total[2]),
+        float(total[0] + total[2]),
+        float(total[0] + total[1]),
+        float(m @ (r[:, 0] * r[:, 2])),
+    )
