@@ -66,7 +66,7 @@ lengths, angles = st.floats(0.005, 0.03), st.floats(-2.6, -0.6)
 def test_the_closed_form_closes_and_is_what_bisection_finds(r_s, phi, r_h, theta, x, z, turn):
     turns = np.linspace(0.0, turn, 41)
     found = planar((0.0, 0.0), (r_s, phi), (x, z), (r_h, theta), turns)
-    assume(np.isfinite(found.surface[-1]) and np.nanmin(found.at_horn) > 0.05)
+    assume(np.isfinite(found.surface).all() and np.nanmin(found.at_horn) > 0.05)
     arm = bar((0, 0, 0), (0, -1, 0), (r_s * math.cos(phi), 0, r_s * math.sin(phi)))
     horn = bar((x, 0, z), (0, -1, 0), (r_h * math.cos(theta), 0, r_h * math.sin(theta)))
     long, end = rod_length(arm, horn), turned(arm, turn)[0]

@@ -71,6 +71,8 @@ def test_moving_everything_aft_changes_no_figure_but_places(name):
         design = put(design, f"bodies[{index}].x", body.x + shift)
     for index, mount in enumerate(design.power.mounts):
         design = put(design, f"power.mounts[{index}].x", mount.x + shift)
+    for index, wheel in enumerate(design.wheels):
+        design = put(design, f"wheels[{index}].x", wheel.x + shift)
     # Everything aboard hangs on something, and bays go with the bodies they are in.
     for part, was in zip(design.parts, DESIGNS[name].parts, strict=True):
         assert part.x == pytest.approx(was.x + shift)

@@ -29,6 +29,7 @@ from ridgeline.design.parts import Allowances, Item
 from ridgeline.design.plain import with_shown_pictures
 from ridgeline.design.power import PowerTrain
 from ridgeline.design.radio import Radio
+from ridgeline.design.throwing import FirstThrow
 from ridgeline.design.underlay import Underlay
 from ridgeline.design.versions import KeptPicture, Version
 from ridgeline.design.walk import Seen, Tried
@@ -109,6 +110,7 @@ class Design(Node):
     flights: tuple[Flight, ...] = Field((), max_length=5000, fail_fast=True, description="the log, oldest first")
     log_book: LogBook = LogBook()
     learnt: Learnt = Learnt()
+    first_throw: FirstThrow = FirstThrow()
     as_built: AsBuilt = Field(AsBuilt(), description="measured of the finished airframe on the bench")
     signed: tuple[Signed, ...] = Field((), max_length=600, description="lines of the setup list that were looked at")
 

@@ -19,7 +19,7 @@ from ridgeline.errors import DesignError
 #: Of a design, not of the aircraft: what was done with it, seen and kept. A version leaves these alone.
 RECORDS = (
     *("format", "format_version", "revision", "note", "walk", "tried", "versions", "pictures"),
-    *("flights", "log_book", "signed", "as_built"),
+    *("flights", "log_book", "signed", "as_built", "first_throw"),
 )
 _AIRCRAFT = tuple(field for field in Design.model_fields if field not in RECORDS)
 Why = Literal["asked", "flown", "left"]

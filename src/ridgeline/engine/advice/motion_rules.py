@@ -197,10 +197,14 @@ def _dutch_roll(design: Design, report: Report) -> Iterator[Finding]:
     dutch = report.value("modes.dutch_roll_damping")
     if dutch is None or dutch >= _WAGGING:
         return
-    fin = None
-    if _fins(design):
-        fin = _least_factor(lambda k: _damping(_with_fin(design, report, k)) >= _CALM, np.arange(1.02, _MOST_FIN, 0.02))
-    turn = _least_factor(lambda a: _damping(_with_dihedral(report, -a)) >= _CALM, np.radians(np.arange(0.25, 12, 0.25)))
+    # A higher fin reaches further too, so that the matrices promise too little: what is only enough will do.
+    fins, turns = np.arange(1.02, _MOST_FIN, 0.02), np.radians(np.arange(0.25, 12, 0.25))
+    fin = turn = None
+    for wanted in (_CALM, _WAGGING):
+        if fin is None and _fins(design):
+            fin = _least_factor(lambda k, w=wanted: _damping(_with_fin(design, report, k)) >= w, fins)  # type: ignore[misc]
+        if turn is None:
+            turn = _least_factor(lambda a, w=wanted: _damping(_with_dihedral(report, -a)) >= w, turns)  # type: ignore[misc]
     down = None if turn is None or given(report.results.handling).dihedral - turn < 0 else -turn
     ways = (*_fin_remedy(design, report, fin), *_dihedral_remedy(design, report, down))
     yield Finding(

@@ -39,7 +39,7 @@ def induced_speed(thrust: ArrayLike, speed: ArrayLike, disc: float, air_density:
     Actuator disc: v = −V/2 + √(V²/4 + T/(2ρA)). Handbook of the trade §14.
     """
     v, pull = np.asarray(speed, float), np.maximum(np.asarray(thrust, float), 0.0)
-    result: Array = -v / 2 + np.sqrt(v**2 / 4 + pull / (2 * air_density * disc))
+    result: Array = np.maximum(-v / 2 + np.sqrt(v**2 / 4 + pull / (2 * air_density * disc)), 0.0)
     return result
 
 

@@ -14,17 +14,24 @@ Array = NDArray[np.float64]
 #: Angle over which attached flow gives way to separated once the stall is passed, rad (chosen: a thick home-made
 #: section loses its lift over some eight degrees), and where a plate's pressure acts, shares of the mean chord.
 STALLS_OVER, PLATE_CENTRE = math.radians(8.0), 0.45
+#: A stalled wing drives its own roll up to this p b/2V (chosen: wings of this aspect ratio spin at 0.3 to 0.5).
+AUTOROTATES = 0.4
 #: Of the lift limit upright, what is left upside down (chosen: cambered and flat sections).
 UPSIDE_DOWN = 0.7
 
 
 class Flow(NamedTuple):
-    """How the air meets the aircraft: speed m/s, angles rad, and how far the flow has separated, 0 to 1."""
+    """How the air meets the aircraft: speed m/s, angles rad, how far the flow has separated, 0 to 1, and α's own.
+
+    ``cos`` and ``sin`` are of the angle of attack.
+    """
 
     speed: Array
     alpha: Array
     beta: Array
     separated: Array
+    cos: Array
+    sin: Array
 
 
 def separated(craft: Aircraft, alpha: Array) -> Array:
@@ -43,14 +50,13 @@ def separated(craft: Aircraft, alpha: Array) -> Array:
     """
     most = (craft.lift_most - craft.lift_zero) / craft.lift_alpha
     least = (-UPSIDE_DOWN * craft.lift_most - craft.lift_zero) / craft.lift_alpha
-    past = np.clip(np.maximum(alpha - most, least - alpha) / STALLS_OVER, 0.0, 1.0)
+    past = np.minimum(np.maximum(np.maximum(alpha - most, least - alpha) / STALLS_OVER, 0.0), 1.0)
     blend: Array = past * past * (3 - 2 * past)
     return blend
 
 
-def _plate(craft: Aircraft, alpha: Array) -> Array:
+def _plate(craft: Aircraft, sine: Array) -> Array:
     """Return the normal force coefficient of a stalled plate (second part of the handbook §18)."""
-    sine = np.sin(alpha)
     force: Array = craft.normal_plate * sine / (0.56 + 0.44 * np.abs(sine))
     return force
 
@@ -72,11 +78,16 @@ def drag_coefficient(craft: Aircraft, speed: Array, lift: Array, alpha: Array) -
     -------
     ndarray
     """
-    polar = craft.drag
-    sine = np.abs(np.sin(alpha))
-    fixed = polar.factor * np.interp(speed, polar.speed, polar.area) / craft.area
+    fixed = np.interp(speed, craft.drag.speed, craft.drag.area) / craft.area
+    return _carrying(craft, fixed, lift, np.sin(alpha))
+
+
+def _carrying(craft: Aircraft, fixed: Array, lift: Array, sine: Array) -> Array:
+    """Return the whole from that of what carries nothing."""
+    polar, size = craft.drag, np.abs(sine)
     off = lift - polar.best
-    found: Array = fixed + polar.off_best * off * off + polar.induced * lift * lift + polar.across * sine * sine * sine
+    whole = polar.factor * fixed + polar.off_best * off * off + polar.induced * lift * lift
+    found: Array = whole + polar.across * size * size * size
     return found
 
 
@@ -97,20 +108,26 @@ def pulled(pull: Pull | None, runs: Array, speed: Array) -> tuple[Array, Array]:
     """
     if pull is None:
         return np.zeros_like(runs), np.zeros_like(runs)
-    throttle = np.clip(runs, pull.throttle[0], pull.throttle[-1])
-    along = np.clip(speed, pull.speed[0], pull.speed[-1])
-    k = np.clip(np.searchsorted(pull.throttle, throttle, side="right") - 1, 0, len(pull.throttle) - 2)
-    j = np.clip(np.searchsorted(pull.speed, along, side="right") - 1, 0, len(pull.speed) - 2)
-    a = (throttle - pull.throttle[k]) / (pull.throttle[k + 1] - pull.throttle[k])
-    b = (along - pull.speed[j]) / (pull.speed[j + 1] - pull.speed[j])
+    k, a = _between(pull.throttle, runs)
+    j, b = _between(pull.speed, speed)
+    columns = len(pull.speed)
+    at, far = k * columns + j, a * pull.factor
+    near = pull.factor - far
+    shares = near - near * b, near * b, far - far * b, far * b
+    corners = at, at + 1, at + columns, at + columns + 1
+    made = []
+    for table in (pull.thrust.ravel(), pull.torque.ravel()):
+        one, two, three, four = (share * table[corner] for share, corner in zip(shares, corners, strict=True))
+        made.append(one + two + three + four)
+    return made[0], made[1]
 
-    def at(table: Array) -> Array:
-        near = table[k, j] * (1 - b) + table[k, j + 1] * b
-        far = table[k + 1, j] * (1 - b) + table[k + 1, j + 1] * b
-        found: Array = near * (1 - a) + far * a
-        return found
 
-    return pull.factor * at(pull.thrust), pull.factor * at(pull.torque)
+def _between(marks: Array, value: Array) -> tuple[NDArray[np.int64], Array]:
+    """Return which of even marks lies under a value, the last but one at most, and the share on to the next."""
+    steps = (value - marks[0]) * ((len(marks) - 1) / (marks[-1] - marks[0]))
+    place = np.minimum(np.maximum(steps, 0.0), len(marks) - 1)
+    under = np.minimum(place.astype(np.int64), len(marks) - 2)
+    return under, place - under
 
 
 def air_forces(
@@ -138,31 +155,34 @@ def air_forces(
         In body axes about the balance point, (3, n), N and N m; and the moment of a turning angle, N m s.
     """
     p, pitching, r = rates
-    speed, alpha, beta, gone = flow
-    half = craft.chord / (2 * speed), craft.span / (2 * speed)
-    cos, sin = np.cos(alpha), np.sin(alpha)
+    speed, alpha, beta, gone, cos, sin = flow
+    slow, kept = 0.5 / speed, 1 - gone
+    half = craft.chord * slow, craft.span * slow
     washed = held.pitch * (1.0 + (0.0 if pull is None else pull.tail * thrust / np.maximum(load, 1e-6)))
     attached = craft.lift_zero + craft.lift_alpha * alpha + craft.lift_rate * pitching * half[0]
     attached = attached + craft.lift_control * washed
-    plate = _plate(craft, alpha)
-    lift = (1 - gone) * attached + gone * plate * cos
-    drag = (1 - gone) * drag_coefficient(craft, speed, attached, alpha)
-    drag = drag + gone * (np.interp(speed, craft.drag.speed, craft.drag.area) / craft.area + plate * sin)
+    plate = _plate(craft, sin)
+    fixed = np.interp(speed, craft.drag.speed, craft.drag.area) / craft.area
+    lift = kept * attached + gone * plate * cos
+    drag = kept * _carrying(craft, fixed, attached, sin) + gone * (fixed + plate * sin)
     side = craft.side_beta * beta + craft.side_rate * r * half[1]
-    force = load * np.stack([lift * sin - drag * cos, side, -lift * cos - drag * sin])
+    force = np.empty((3, *np.shape(speed)))
+    force[0], force[1], force[2] = load * (lift * sin - drag * cos), load * side, -load * (lift * cos + drag * sin)
     pitch = craft.pitch_zero + craft.pitch_alpha * alpha + craft.pitch_control * washed
     # Separated, what is left of the lift acts behind the quarter chord that moments are told about.
-    pitch = (1 - gone) * pitch - gone * plate * (PLATE_CENTRE - 0.25) + craft.pitch_rate * pitching * half[0]
+    pitch = kept * pitch - gone * plate * (PLATE_CENTRE - 0.25) + craft.pitch_rate * pitching * half[0]
     x, z = craft.centre
-    pitching_moment = load * craft.chord * pitch + z * force[0] - x * force[2]
     # Sideways in stability axes: about the direction the air comes from.
     rolled, yawed = (p * cos + r * sin) * half[1], (r * cos - p * sin) * half[1]
-    damps = 1 - 2 * gone
     roll = craft.roll_zero + (craft.roll_beta + craft.roll_beta_lift * lift) * beta
-    roll = roll + craft.roll_roll * damps * rolled + (craft.roll_yaw + craft.roll_yaw_lift * lift) * yawed
-    roll = roll + craft.roll_aileron * (1 - gone) * held.aileron + craft.roll_rudder * held.rudder
+    # A stalled wing that rolls is driven on, until the rate itself has brought the sides out of it.
+    driven = np.minimum(kept - gone * (1 - (rolled / AUTOROTATES) ** 2), 1.0)
+    roll = roll + craft.roll_roll * driven * rolled + (craft.roll_yaw + craft.roll_yaw_lift * lift) * yawed
+    roll = roll + craft.roll_aileron * kept * held.aileron + craft.roll_rudder * held.rudder
     yaw = craft.yaw_zero + craft.yaw_beta * beta + (craft.yaw_roll + craft.yaw_roll_lift * lift) * rolled
     yaw = yaw + craft.yaw_yaw * yawed + craft.yaw_rudder * held.rudder + craft.yaw_aileron_lift * lift * held.aileron
-    moment = np.stack([load * craft.span * (roll * cos - yaw * sin), pitching_moment,
-                       load * craft.span * (yaw * cos + roll * sin)])  # fmt: skip
+    moment, across = np.empty_like(force), load * craft.span
+    moment[0] = across * (roll * cos - yaw * sin)
+    moment[1] = load * craft.chord * pitch + z * force[0] - x * force[2]
+    moment[2] = across * (yaw * cos + roll * sin)
     return force, moment, load * craft.chord * craft.pitch_lag * half[0]

@@ -87,11 +87,12 @@ class Weather:
     builds: int = 1
     speed: float = 12.0
     step: float = 0.02
+    lasts: float = 60.0
     _along: Array = field(init=False, repr=False)
     _up: Array = field(init=False, repr=False)
 
     def __post_init__(self) -> None:
-        many = 3000
+        many = round(self.lasts / self.step) + 2
         chance = np.random.default_rng(self.seed).normal(size=(2, many, self.builds))
         # How long a gust lasts to what flies through it.
         keep = [np.exp(-self.speed * self.step / length) for length in (LONG, LEAST_UP)]
@@ -117,7 +118,8 @@ class Weather:
 class Pilot:
     """A simple human: sees bank and pitch a quarter of a second late, and answers in proportion.
 
-    ``trim`` is held besides, ``throws`` are full aileron and pitch control, rad; without ailerons the rudder banks it.
+    ``trim`` is held besides; ``aileron``, ``pitch`` and ``rudder`` are full throws, rad, nothing for builds that nobody
+    holds; without ailerons the rudder banks it. ``wished`` and ``banks`` are the nose up and the bank he wants, rad.
     """
 
     trim: Held
@@ -125,6 +127,7 @@ class Pilot:
     pitch: Number
     wished: Number = 0.10
     rudder: Number = 0.0
+    banks: Number = 0.0
     _seen: list[tuple[float, Array, Array]] = field(default_factory=list, repr=False)
 
     def __call__(self, time: float, state: Array) -> Held:
@@ -135,7 +138,7 @@ class Pilot:
         while len(self._seen) > 1 and self._seen[1][0] <= time - DELAY:
             self._seen.pop(0)
         _when, then_bank, then_nose = self._seen[0]
-        roll = np.clip(-PER_BANK * then_bank, -1.0, 1.0)
+        roll = np.clip(PER_BANK * (np.asarray(self.banks) - then_bank), -1.0, 1.0)
         # A pull is a trailing edge up, which is told negative.
         pull = np.clip(PER_PITCH * (np.asarray(self.wished) - then_nose), -1.0, 1.0)
         held = self.trim

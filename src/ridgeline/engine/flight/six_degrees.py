@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -79,27 +80,35 @@ def state_of(
 
 
 def _rotation(q: Array) -> tuple[Array, ...]:
-    """Return the nine entries of the matrix from body to earth axes."""
-    a, b, c, d = q
-    return (
-        a * a + b * b - c * c - d * d, 2 * (b * c - a * d), 2 * (b * d + a * c),
-        2 * (b * c + a * d), a * a - b * b + c * c - d * d, 2 * (c * d - a * b),
-        2 * (b * d - a * c), 2 * (c * d + a * b), a * a - b * b - c * c + d * d,
-    )  # fmt: skip
+    """Return the nine entries of the matrix from body to earth axes, of a quaternion of length one."""
+    twice = (2 * q)[:, None] * q
+    (ab, ac, ad), (bb, bc, bd), (cc, cd), dd = twice[0, 1:], twice[1, 1:], twice[2, 2:], twice[3, 3]
+    level = 1 - cc
+    return level - dd, bc - ad, bd + ac, bc + ad, 1 - bb - dd, cd - ab, bd - ac, cd + ab, level - bb
+
+
+def _turned(m: tuple[Array, ...], v: Array) -> Array:
+    """Return vectors (3, n) turned by the nine entries of a matrix."""
+    turned = np.empty_like(m[0], shape=(3, *np.shape(m[0])))
+    turned[0] = m[0] * v[0] + m[1] * v[1] + m[2] * v[2]
+    turned[1] = m[3] * v[0] + m[4] * v[1] + m[5] * v[2]
+    turned[2] = m[6] * v[0] + m[7] * v[1] + m[8] * v[2]
+    return turned
+
+
+def _back(m: tuple[Array, ...]) -> tuple[Array, ...]:
+    """Return the matrix that turns the other way."""
+    return m[0], m[3], m[6], m[1], m[4], m[7], m[2], m[5], m[8]
 
 
 def to_earth(q: Array, v: Array) -> Array:
     """Return vectors (3, n) of body axes in earth axes."""
-    m = _rotation(q)
-    return np.stack([m[0] * v[0] + m[1] * v[1] + m[2] * v[2], m[3] * v[0] + m[4] * v[1] + m[5] * v[2],
-                     m[6] * v[0] + m[7] * v[1] + m[8] * v[2]])  # fmt: skip
+    return _turned(_rotation(q), v)
 
 
 def to_body(q: Array, v: Array) -> Array:
     """Return vectors (3, n) of earth axes in body axes."""
-    m = _rotation(q)
-    return np.stack([m[0] * v[0] + m[3] * v[1] + m[6] * v[2], m[1] * v[0] + m[4] * v[1] + m[7] * v[2],
-                     m[2] * v[0] + m[5] * v[1] + m[8] * v[2]])  # fmt: skip
+    return _turned(_back(_rotation(q)), v)
 
 
 def angles_of(q: Array) -> tuple[Array, Array, Array]:
@@ -136,44 +145,47 @@ def rates_of(
     Rigid body about its balance point; forces as docs/theory.md §17 has them.
     """
     q, (p, pitching, r) = state[TURNED], state[RATES]
-    n = state.shape[1]
-    wind = np.empty((3, n))
-    wind[0], wind[1], wind[2] = air[0], air[1], -np.asarray(air[2], float)
-    met = state[VELOCITY] - to_body(q, wind)
-    speed = np.maximum(np.sqrt((met * met).sum(axis=0)), _STILL)
-    alpha, beta = np.arctan2(met[2], met[0]), np.arcsin(np.clip(met[1] / speed, -1.0, 1.0))
-    flow = Flow(speed, alpha, beta, separated(craft, alpha))
-    load = 0.5 * density * speed * speed * craft.area
-    thrust, torque = pulled(pull, state[RUNS], met[0])
+    turn = _rotation(q)
+    body = _back(turn)
+    u, v, w = state[VELOCITY]
+    # The air's own motion turns with the body as its velocity does.
+    along, right, rising = air
+    met_u = u - (body[0] * along + body[1] * right - body[2] * rising)
+    met_v = v - (body[3] * along + body[4] * right - body[5] * rising)
+    met_w = w - (body[6] * along + body[7] * right - body[8] * rising)
+    plane = met_u * met_u + met_w * met_w
+    root = np.maximum(np.sqrt(plane), _STILL * _STILL)
+    speed = np.maximum(np.sqrt(plane + met_v * met_v), _STILL)
+    alpha, beta = np.arctan2(met_w, met_u), np.arcsin(met_v / speed)
+    flow = Flow(speed, alpha, beta, separated(craft, alpha), met_u / root, met_w / root)
+    load = (0.5 * density * craft.area) * speed * speed
+    thrust, torque = pulled(pull, state[RUNS], met_u)
     force, moment, lag = air_forces(craft, flow, load, (p, pitching, r), held, thrust, pull)
     if pull is not None:
-        line = [np.asarray(part, float) for part in pull.along]
-        force = force + np.stack([thrust * part for part in line])
-        moment = moment + _cross(pull.at, [thrust * part for part in line])
+        line = [thrust * part for part in pull.along]
+        for row in range(3):
+            force[row] += line[row]
+        moment += _cross(pull.at, line)
         # A propeller that turns right rolls the aircraft left.
         moment[0] -= pull.sense * torque
     if tow is not None:
-        drawn = to_body(q, tow[0])
-        force, moment = force + drawn, moment + _cross(tow[1], list(drawn))
-    weight = np.zeros((3, n))
-    weight[2] = GRAVITY
-    fall = to_body(q, weight)
-    u, v, w = state[VELOCITY]
+        drawn = _turned(body, tow[0])
+        force += drawn
+        moment += _cross(tow[1], list(drawn))
     change = np.empty_like(state)
-    change[PLACE] = to_earth(q, state[VELOCITY])
-    change[3] = force[0] / craft.mass + fall[0] + r * v - pitching * w
-    change[4] = force[1] / craft.mass + fall[1] + p * w - r * u
-    change[5] = force[2] / craft.mass + fall[2] + pitching * u - p * v
+    change[PLACE] = _turned(turn, state[VELOCITY])
+    change[3] = force[0] / craft.mass + GRAVITY * body[2] + r * v - pitching * w
+    change[4] = force[1] / craft.mass + GRAVITY * body[5] + p * w - r * u
+    change[5] = force[2] / craft.mass + GRAVITY * body[8] + pitching * u - p * v
     # The wash that the tail meets lags the wing: by how fast the angle changes.
-    turning = (met[0] * change[5] - met[2] * change[3]) / np.maximum(met[0] ** 2 + met[2] ** 2, _STILL**2)
-    moment[1] += lag * turning
-    change[RATES] = _spun(craft, moment, p, pitching, r)
-    a, b, c, d = q
-    change[6] = -0.5 * (b * p + c * pitching + d * r)
-    change[7] = 0.5 * (a * p + c * r - d * pitching)
-    change[8] = 0.5 * (a * pitching - b * r + d * p)
-    change[9] = 0.5 * (a * r + b * pitching - c * p)
-    change[RUNS] = (np.asarray(held.throttle, float) - state[RUNS]) / SPIN_UP
+    moment[1] += lag * (met_u * change[5] - met_w * change[3]) / np.maximum(plane, _STILL**2)
+    _spun(craft, moment, p, pitching, r, change[RATES])
+    a, b, c = (0.5 * state[RATES])[:, None] * q
+    change[6] = -(a[1] + b[2] + c[3])
+    change[7] = a[0] + c[2] - b[3]
+    change[8] = b[0] - c[1] + a[3]
+    change[9] = c[0] + b[1] - a[2]
+    change[RUNS] = (held.throttle - state[RUNS]) / SPIN_UP
     return change
 
 
@@ -181,17 +193,20 @@ def _cross(at: tuple[Number, Number, Number], force: list[Number]) -> Array:
     """Return the moment (3, n) of a force at a place, both in body axes."""
     x, y, z = at
     fx, fy, fz = force
-    return np.stack(np.broadcast_arrays(y * fz - z * fy, z * fx - x * fz, x * fy - y * fx)).astype(float)
+    found = np.empty((3, *np.shape(fx)))
+    found[0], found[1], found[2] = y * fz - z * fy, z * fx - x * fz, x * fy - y * fx
+    return found
 
 
-def _spun(craft: Aircraft, moment: Array, p: Array, q: Array, r: Array) -> Array:
-    """Return the angular accelerations (3, n), rad/s², of a body with a plane of symmetry."""
+def _spun(craft: Aircraft, moment: Array, p: Array, q: Array, r: Array, into: Array) -> None:
+    """Write the angular accelerations (3, n), rad/s², of a body with a plane of symmetry."""
     ix, iy, iz, ixz = craft.roll_inertia, craft.pitch_inertia, craft.yaw_inertia, craft.product
-    roll = moment[0] + (iy - iz) * q * r + ixz * p * q
-    yaw = moment[2] + (ix - iy) * p * q - ixz * q * r
-    pitch = moment[1] + (iz - ix) * p * r - ixz * (p * p - r * r)
+    roll = moment[0] + q * ((iy - iz) * r + ixz * p)
+    yaw = moment[2] + q * ((ix - iy) * p - ixz * r)
     whole = ix * iz - ixz * ixz
-    return np.stack([(iz * roll + ixz * yaw) / whole, pitch / iy, (ixz * roll + ix * yaw) / whole])
+    into[0] = (iz * roll + ixz * yaw) / whole
+    into[1] = (moment[1] + (iz - ix) * p * r - ixz * (p * p - r * r)) / iy
+    into[2] = (ixz * roll + ix * yaw) / whole
 
 
 # -- in time ----------------------------------------------------------------------------------------------------------
@@ -266,17 +281,20 @@ def fly(
     landed = np.full(n, np.inf)
     times, states = [0.0], [state.copy()]
 
-    def slope(time: float, here: Array) -> Array:
-        drawn = None if tow is None else tow(time, here)
-        return rates_of(craft, pull, here, pilot(time, here), air(time, -here[2]), density, drawn)
-
     for k in range(round(seconds * rate)):
         time = k * step
+        # Sticks and wind are those of the step's beginning.
+        held, blows = pilot(time, state), air(time, -state[2])
+
+        def slope(time: float, here: Array, held: Held = held, blows: Any = blows) -> Array:
+            drawn = None if tow is None else tow(time, here)
+            return rates_of(craft, pull, here, held, blows, density, drawn)
+
         one = slope(time, state)
-        two = slope(time + step / 2, state + step / 2 * one)
-        three = slope(time + step / 2, state + step / 2 * two)
+        two = slope(time + step / 2, state + (step / 2) * one)
+        three = slope(time + step / 2, state + (step / 2) * two)
         four = slope(time + step, state + step * three)
-        moved = state + step / 6 * (one + 2 * two + 2 * three + four)
+        moved = state + (step / 6) * (one + 2 * (two + three) + four)
         moved[TURNED] /= np.sqrt((moved[TURNED] ** 2).sum(axis=0))
         # What met the ground stays where it did.
         flying = np.isinf(landed)

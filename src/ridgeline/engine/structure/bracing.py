@@ -343,4 +343,4 @@ def buckles(stiffness: float, long: float) -> float:
     ------
     π² E I/L² (Euler).
     """
-    return math.pi**2 * stiffness / long**2
+    return math.pi**2 * stiffness / max(long, 1e-6) ** 2
