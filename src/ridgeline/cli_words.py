@@ -7,7 +7,20 @@ from collections.abc import Sequence
 
 from ridgeline import __version__
 
-COMMANDS = ("figures", "check", "layout", "pieces", "stock", "linkage", "export", "log", "compare", "open")
+COMMANDS = (
+    "figures",
+    "check",
+    "layout",
+    "pieces",
+    "stock",
+    "linkage",
+    "export",
+    "log",
+    "compare",
+    "throw",
+    "diagnose",
+    "open",
+)
 
 
 def parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
@@ -22,6 +35,7 @@ def parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     figures.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
     figures.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
     figures.add_argument("--list", action="store_true", help="print the register of figures")
+    figures.add_argument("--no-throw", action="store_true", help="leave out what a throw has to be flown for")
     check = commands.add_parser("check", help="print the findings; exit 1 when one says stop")
     check.add_argument("file", help="a .ridge file, or demo:NAME")
     check.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
@@ -70,6 +84,18 @@ def parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     compare.add_argument("one", help="a version by its number, now for the design as it stands, or another file")
     compare.add_argument("other", nargs="?", default="now", help="another version; now by default")
     compare.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
+    throw = commands.add_parser("throw", help="fly the first throw on paper, and beside it with what could be wrong")
+    throw.add_argument("file", help="a .ridge file, or demo:NAME")
+    throw.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
+    throw.add_argument("--cg", default="", metavar="+10mm", help="balance further aft than reckoned, or ahead: -10mm")
+    throw.add_argument("--wind", default="", metavar="M/S", help="from ahead at ten metres; from behind below nothing")
+    throw.add_argument("--seed", default="1", metavar="N", help="of gusts and builds")
+    throw.add_argument("--odds", default="", metavar="N", help="fly so many builds drawn from the bands, such as 200")
+    throw.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
+    diagnose = commands.add_parser("diagnose", help="what the flights say: likely causes, cures and next tests")
+    diagnose.add_argument("file", help="a .ridge file, or demo:NAME")
+    diagnose.add_argument("--set", action="append", default=[], metavar="PATH=VALUE", dest="edits", help="edit first")
+    diagnose.add_argument("--json", action="store_true", help="print JSON in stored (SI) units")
     window = commands.add_parser("open", help="open the window (also without a command)")
     window.add_argument("file", nargs="?", help="a .ridge file, or demo:NAME")
     window.add_argument("--shot", metavar="FILE.png", help="write a picture of the window and exit")

@@ -78,6 +78,15 @@ class Flight(Node):
     aloft: float | None = measure("flight_time", "from launch to landing", None, low=1.0, high=36000.0)
     put_back_ah: float | None = measure("capacity", "by the charger afterwards", None, low=0.0, high=400.0)
     rested: float | None = measure("cell_voltage", "of one cell, a quarter of an hour after", None, low=2.0, high=4.4)
+    trim_power: float | None = measure(
+        "angle", "of elevator, trailing edge up, that full throttle takes more than cruise", None, low=-0.7, high=0.7
+    )
+    trim_flap: float | None = measure(
+        "angle", "of elevator, trailing edge up, that flaps take more", None, low=-0.7, high=0.7
+    )
+    roll_seconds: float | None = measure("seconds", "of one whole roll at full stick", None, low=0.1, high=60.0)
+    glide_ratio: float | None = measure("glide", "power off, by height and distance", None, low=1.0, high=60.0)
+    rpm: float | None = measure("rotation", "at full throttle, standing", None, low=100.0, high=100000.0)
     resistance: float | None = measure("resistance", "of the pack, by the charger", None, low=0.0005, high=5.0)
     passes: tuple[SpeedPass, ...] = Field((), max_length=40)
     seen: tuple[SightingKey, ...] = Field((), max_length=40, description="picked from the list")
@@ -100,6 +109,18 @@ class Flight(Node):
 LEAST_DRAG, MOST_DRAG = 0.3, 3.0
 
 
+TakenKey = Literal["balance", "mass", "wing", "tail", "washout", "warp", "thrust", "drag", "resistance", "down", "side"]
+
+
+class Taken(Node):
+    """A figure that was taken from the flights into the design, and what stood there before."""
+
+    key: TakenKey
+    path: str = Field(min_length=1, max_length=200, description="of the field that was changed")
+    before: float | None = Field(None, ge=-1e6, le=1e6, strict=True, description="that stood there, in its stored unit")
+    after: float = Field(ge=-1e6, le=1e6, strict=True)
+
+
 class Learnt(Node):
     """What flights said of the aircraft and was taken into the design: it replaces what was reckoned."""
 
@@ -108,6 +129,11 @@ class Learnt(Node):
     )
     drag_sigma: float = measure("fraction", "one sigma of that, a share of the whole drag", 0.0, low=0.0, high=1.0)
     drag_from: str = Field("", max_length=80, description="what it was found from")
+    balance: float | None = measure("length", "further aft than by its items", None, low=-0.3, high=0.3)
+    balance_sigma: float = measure("length", "one sigma of the balance then", 0.0, low=0.0, high=0.1)
+    mass: float | None = measure("mass", "more than by its items and what is kept", None, low=-10.0, high=10.0)
+    mass_sigma: float = measure("mass", "one sigma of the weight then", 0.0, low=0.0, high=2.0)
+    taken: tuple[Taken, ...] = Field((), max_length=40, description="fields that were changed by what flights said")
 
 
 class LogBook(Node):

@@ -42,7 +42,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("rooms", stages.rooms, ("cutting",), memory=stages.Last),
     Stage("seats", stages.seats, ("surfaces", "parts", "rooms"), memory=stages.Last),
     Stage("extents", stages.extents, ("surfaces", "bodies", "followed", "seats", "rooms")),
-    Stage("masses", stages.masses, ("parts", "power", "brief", "extents"), memory=ItemRows),
+    Stage("masses", stages.masses, ("parts", "power", "brief", "extents", "learnt"), memory=ItemRows),
     Stage("loading", stages.loading, ("shape", "masses"), ("mass.auw",)),
     Stage("lattice", stages.lattice, ("shape", "surfaces")),
     Stage("stability", stages.stability, ("shape", "body_sizes", "lattice")),
@@ -208,6 +208,13 @@ STAGES: tuple[Stage, ...] = (
         ("power.static_current", "speed.max", "flight.mean_current"),
         memory=stages.LogRows,
     ),
+    Stage(
+        "running",
+        stages.running,
+        ("motions", "power", "pulling", "polar", "handling", "wheels", "masses", "air", "brief"),
+        ("speed.stall", "mass.auw", "power.static_thrust"),
+    ),
+    Stage("flown_trim", stages.flown_trim, ("motions", "logged"), ("trim.elevator", "balance.cg_fraction")),
 )
 _FIELDS = (
     "brief",

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from ridgeline.design.brief import Brief
 from ridgeline.engine.aero.atmosphere import GRAVITY, density
+from ridgeline.engine.flight.run import GRASS, LIFT_OFF
 from ridgeline.engine.sizing.arrangements import arrangement_of
 from ridgeline.engine.sizing.first_lift import first_cl_max
 from ridgeline.engine.sizing.first_mass import POWER_MASS_PER_NEWTON, spare_for_power
@@ -27,8 +28,6 @@ FLIGHT_THRUST_SHARE = 0.75
 #: Energy of a throw and the mass of the arm that shares it (handbook of the trade §3, ±20 %).
 THROW_ENERGY, ARM_MASS = 120.0, 1.3
 RELEASE_OVER_STALL = 1.15
-_LIFT_OFF_OVER_STALL = 1.1
-_GRASS_FRICTION = 0.10
 _CLIMB_OVER_STALL = 1.3
 
 
@@ -208,8 +207,8 @@ def _ceiling_line(brief: Brief, loading: Array) -> Array:
 
 def _ground_roll_line(brief: Brief, loading: Array, air_density: float, cl_max: float) -> Array:
     stall = np.sqrt(2 * loading * GRAVITY / (air_density * cl_max))
-    ground_speed = np.maximum(_LIFT_OFF_OVER_STALL * stall - brief.head_wind, 0.0)
-    return ground_speed**2 / (2 * GRAVITY * brief.ground_roll) + _GRASS_FRICTION
+    ground_speed = np.maximum(LIFT_OFF * stall - brief.head_wind, 0.0)
+    return ground_speed**2 / (2 * GRAVITY * brief.ground_roll) + GRASS
 
 
 def _chart(loading: Array, lines: list[Constraint]) -> ConstraintChart:

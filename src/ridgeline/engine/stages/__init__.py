@@ -18,6 +18,7 @@ from ridgeline.engine.stages.logged import LogRows, logged
 from ridgeline.engine.stages.masses import extents, followed, loading, masses, rooms, seats
 from ridgeline.engine.stages.motions import motions
 from ridgeline.engine.stages.resting import resting
+from ridgeline.engine.stages.running import flown_trim, running
 from ridgeline.engine.stages.shape import air, bodies, shape
 from ridgeline.engine.stages.sideslip import sideslip
 from ridgeline.engine.stages.speeds import speeds
@@ -55,6 +56,7 @@ __all__ = [
     "flaps",
     "flexed",
     "flight",
+    "flown_trim",
     "followed",
     "gliding",
     "handling",
@@ -70,6 +72,7 @@ __all__ = [
     "pulling",
     "resting",
     "rooms",
+    "running",
     "seats",
     "shape",
     "sideslip",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 
 import numpy as np
@@ -11,6 +11,7 @@ import numpy as np
 from ridgeline.design.airframe import Body, Surface
 from ridgeline.design.brief import Brief
 from ridgeline.design.cutting import Cutting
+from ridgeline.design.flights import Learnt
 from ridgeline.design.parts import Item
 from ridgeline.design.power import PowerTrain
 from ridgeline.engine.bands import BAND
@@ -55,6 +56,7 @@ class Masses:
 
 #: One and the same for every design whose items follow nothing, so that a change of shape leaves their masses alone.
 _NO_EXTENTS: dict[str, Extent] = {}
+_NOT_LEARNT = Learnt()
 
 
 def followed(parts: tuple[Item, ...]) -> Outcome[tuple[str, ...]]:
@@ -99,9 +101,10 @@ def masses(
     power: PowerTrain | None,
     brief: Brief,
     measured: dict[str, Extent] | None = None,
+    learnt: Learnt | None = None,
     memory: ItemRows | None = None,
 ) -> Outcome[Masses]:
-    """Roll up the items; ``memory`` are the rows read last."""
+    """Roll up the items; ``memory`` are the rows read last, ``learnt`` what flights said of weight and balance."""
     items = item_arrays(parts, power, measured, memory)
     ceiling = derive(
         "mass.ceiling", "{m}", lambda m: m, {"m": Put(brief.ceiling, "ceiling", "mass")}, source="the brief"
@@ -109,18 +112,35 @@ def masses(
     if items.mass.sum() <= LEAST_MASS:
         return Outcome(Masses(None, items, items.mass, {}), (ceiling, *(absent(key, NO_MASS) for key in _KEYS)))
     state, sides = roll_up_grown(items, brief.growth)
+    listed_mass = state.mass
+    state, sides = _as_flown(state, sides, learnt or _NOT_LEARNT)
     sums = np.bincount(items.group, weights=items.mass, minlength=len(GROUPS))
     present = np.bincount(items.group, minlength=len(GROUPS)) > 0
     # In the order in which the items first name them.
     order = sorted(np.flatnonzero(present), key=lambda k: int(np.argmax(items.group == k)))
     groups = {GROUPS[k]: float(sums[k]) for k in order}
-    result = Masses(state, items, items.grown(brief.growth), groups)
-    weights = _weight_figures(items, parts, state, sides, brief.growth)
+    result = Masses(state, items, items.grown(brief.growth) * (state.mass / listed_mass), groups)
+    more = state.mass - listed_mass if learnt is not None and learnt.mass is not None else None
+    weights = _weight_figures(items, parts, state, sides, brief.growth, more)
     return Outcome(result, (ceiling, *weights, *_balance_figures(weights[0], result, parts, state)))
 
 
+def _as_flown(state: MassState, sides: Sides, learnt: Learnt) -> tuple[MassState, Sides]:
+    """Return weight and balance with what flights said of them: that replaces what was reckoned."""
+    if learnt.mass is not None:
+        more = max(learnt.mass, 0.1 * state.mass - state.mass)
+        state = replace(state, mass=state.mass + more, sigma_mass=learnt.mass_sigma)
+        sides = Sides(learnt.mass_sigma, learnt.mass_sigma)
+    if learnt.balance is not None:
+        cg, sigma = state.cg.copy(), np.array(state.sigma_cg, float)
+        cg[0] += learnt.balance
+        sigma[0] = learnt.balance_sigma
+        state = replace(state, cg=cg, sigma_cg=sigma)
+    return state, sides
+
+
 def _weight_figures(
-    items: ItemArrays, parts: tuple[Item, ...], state: MassState, sides: Sides, share: float
+    items: ItemArrays, parts: tuple[Item, ...], state: MassState, sides: Sides, share: float, more: float | None = None
 ) -> tuple[Figure, ...]:
     """Give the weight to expect, as listed, and what is kept for growth."""
     listed = _listed(items, parts)
@@ -137,13 +157,16 @@ def _weight_figures(
         source=f"{HANDBOOK} §5: 15 to 25 %",
         note="nine builds in ten gain between a quarter of it and twice it",
     )
+    row = {"m_listed": put(listed, "everything aboard, as listed"), "m_growth": put(reserve, "kept for growth")}
+    if more is not None:
+        row["m_flown"] = Put(more, "more by the flights", "mass", state.sigma_mass)
     auw = derive(
         "mass.auw",
-        "{m_listed} + {m_growth}",
-        lambda m_listed, m_growth: m_listed + m_growth,
-        {"m_listed": put(listed, "everything aboard, as listed"), "m_growth": put(reserve, "kept for growth")},
+        " + ".join(f"{{{name}}}" for name in row),
+        lambda **m: sum(m.values()),
+        row,
         source="docs/theory.md §5",
-        note="builds gain until they fly: this is what it will weigh",
+        note="builds gain until they fly: this is what it will weigh" if more is None else "as it was flown",
     )
     # An item whose estimate errs gains by as much more: the band comes from the roll-up, not from the two one by one.
     return auw.with_error(lambda: (state.sigma_mass, sides)), listed, reserve

@@ -51,6 +51,17 @@ class Motions:
     lengthwise: modes.Lengthwise
     sideways: modes.Sideways
     across: Across
+    trim_slope: float | None
+
+
+def _trim_slope(craft: Aircraft, flight: Straight, density: float) -> float | None:
+    """Return the pitch control that holds cruise for the balance moved aft by the mean chord, rad."""
+    if not craft.pitch_control:
+        return None
+    near, drawn = 0.005 * craft.chord, flight.drawn if flight.drawn.thrust else None
+    x, z = craft.centre
+    ends = [straight(replace(craft, centre=(x + by, z)), flight.speed, density, drawn).pitch for by in (-near, near)]
+    return (ends[1] - ends[0]) / (2 * near) * craft.chord or None
 
 
 def motions(
@@ -92,6 +103,7 @@ def motions(
         modes.lengthwise(lengthwise_matrix(craft, flight, here.density)),
         modes.sideways(across.matrix),
         across,
+        _trim_slope(craft, flight, here.density),
     )
     return Outcome(result, (*_figures(result), *_spiral(result, told)))
 
