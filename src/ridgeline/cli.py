@@ -5,10 +5,12 @@ from __future__ import annotations
 import argparse
 import json
 import sys
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
-from ridgeline.cli_words import COMMANDS, parser
+from ridgeline import cli_flights
+from ridgeline.cli_design import edited, edits
+from ridgeline.cli_words import COMMANDS, parser, signed
 from ridgeline.errors import DesignError
 
 Opener = Callable[..., int]
@@ -27,7 +29,7 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
     words = list(sys.argv[1:] if arguments is None else arguments)
     if not words or (words[0] not in COMMANDS and not words[0].startswith("-")):
         words.insert(0, "open")
-    options = parser(sheets).parse_args(words)
+    options = parser(sheets).parse_args(signed(words))
     try:
         plain = {
             "figures": _figures,
@@ -37,8 +39,10 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
             "stock": _stock,
             "linkage": _linkage,
             "export": _export,
-            "log": _log,
-            "compare": _compare,
+            "log": cli_flights.log,
+            "compare": cli_flights.compare,
+            "throw": cli_flights.throw,
+            "diagnose": cli_flights.diagnose,
         }
         if options.command in plain:
             return plain[options.command](options)
@@ -48,29 +52,6 @@ def main(arguments: Sequence[str] | None = None, window: Opener | None = None, s
         return 2
     except BrokenPipeError:
         return 0
-
-
-def _edits(options: argparse.Namespace, such_as: str) -> Iterator[tuple[str, str]]:
-    """Yield the path and the typed value of each edit."""
-    from ridgeline.typed import short
-
-    for edit in options.edits:
-        path, equals, text = edit.partition("=")
-        if not equals:
-            raise DesignError("--set", f"“{short(edit)}”", f"PATH=VALUE, such as {such_as}")
-        yield path.strip(), text
-
-
-def _edited(options: argparse.Namespace) -> Any:
-    from ridgeline.design.paths import put, read_text
-    from ridgeline.files.design_file import load
-
-    if not options.file:
-        raise DesignError("FILE", "nothing", "a .ridge file or demo:NAME")
-    design = load(options.file)
-    for path, text in _edits(options, "surfaces[0].stations[0].chord=0.18"):
-        design = put(design, path, read_text(design, path, text))
-    return design
 
 
 def _layout(options: argparse.Namespace) -> int:
@@ -84,7 +65,7 @@ def _layout(options: argparse.Namespace) -> int:
     from ridgeline.typed import short
 
     wishes, typed = Design(), {}
-    for path, text in _edits(options, "brief.ceiling=249 g"):
+    for path, text in edits(options, "brief.ceiling=249 g"):
         group, _dot, field = path.partition(".")
         if group != "brief" or field not in {*type(wishes.brief).model_fields} - {"typed"}:
             raise DesignError("--set", f"“{short(path)}”", "a wish of the brief, such as brief.ceiling")
@@ -113,7 +94,13 @@ def _figures(options: argparse.Namespace) -> int:
         return _list(options.json)
     from ridgeline.engine.pipeline import evaluate
 
-    return _print(evaluate(_edited(options)), options.json)
+    design = edited(options)
+    report = evaluate(design)
+    if not options.no_throw:
+        from ridgeline.engine.flight.throw_figures import with_throws
+
+        report = with_throws(design, report)
+    return _print(report, options.json)
 
 
 def _print(report: Any, as_json: bool) -> int:
@@ -155,7 +142,7 @@ def _check(options: argparse.Namespace) -> int:
     from ridgeline.engine.pipeline import evaluate
     from ridgeline.files.own_bin import parts_on_hand
 
-    report = evaluate(_edited(options), parts_on_hand)
+    report = evaluate(edited(options), parts_on_hand)
     for finding in report.findings:
         print(f"[{finding.level}] {finding.text} {finding.reason}")
     return 1 if any(finding.level == "stop" for finding in report.findings) else 0
@@ -166,7 +153,7 @@ def _pieces(options: argparse.Namespace) -> int:
     from ridgeline.files.pieces_file import pieces_text
     from ridgeline.units import with_unit
 
-    design = _edited(options)
+    design = edited(options)
     if options.json:
         print(pieces_text(design), end="")
         return 0
@@ -189,7 +176,7 @@ def _stock(options: argparse.Namespace) -> int:
     from ridgeline.files.stock_file import stock_text
     from ridgeline.units import with_unit
 
-    design = _edited(options)
+    design = edited(options)
     report = evaluate(design, parts_on_hand)
     surface, found = surface_called(design, options.of), report.results.bearing
     asked = None if surface is None or found is None else question(design, report, design.surfaces.index(surface))
@@ -219,7 +206,7 @@ def _linkage(options: argparse.Namespace) -> int:
     from ridgeline.files.linkage_file import control_called, linkage_text
     from ridgeline.units import with_unit
 
-    design = _edited(options)
+    design = edited(options)
     linking = evaluate(design).results.linking
     row = control_called(design, linking, options.control or "")
     if row is None:
@@ -256,43 +243,6 @@ def _like(options: argparse.Namespace, design: Any, linking: Any) -> int:
     return 0
 
 
-def _log(options: argparse.Namespace) -> int:
-    from ridgeline.engine.pipeline import evaluate
-    from ridgeline.files.log_file import log_lines, log_text
-
-    design = _edited(options)
-    report = evaluate(design)
-    print(log_text(design, report) if options.json else "\n".join(log_lines(design, report)))
-    return 0
-
-
-def _compare(options: argparse.Namespace) -> int:
-    from ridgeline.design.keeping import at
-    from ridgeline.engine.advice.two_versions import differences
-    from ridgeline.engine.pipeline import evaluate
-    from ridgeline.files.compare_file import compare_lines, compare_text
-    from ridgeline.files.design_file import load
-    from ridgeline.typed import short
-
-    def version(word: str) -> Any:
-        if word == "now":
-            return design
-        if not (word.isascii() and word.isdecimal() and len(word) < 7):
-            raise DesignError("VERSION", f"“{short(word)}”", "the number of a version, or now; or one other file alone")
-        return at(design, int(word))
-
-    design = load(options.file)
-    is_file = not options.one.isdecimal() and options.one != "now"
-    if is_file and options.other == "now":
-        names, one, other = (options.file, options.one), design, load(options.one)
-    else:
-        names, one, other = (options.one, options.other), version(options.one), version(options.other)
-    report = evaluate(one)
-    found = differences(one, report, other, report.trial()(other))
-    print(compare_text(names, found) if options.json else "\n".join(compare_lines(names, found)))
-    return 0
-
-
 def _templates(options: argparse.Namespace) -> int:
     """Write templates into a folder, and print the files."""
     from pathlib import Path
@@ -305,7 +255,7 @@ def _templates(options: argparse.Namespace) -> int:
     options.file = options.what
     if not options.out:
         raise DesignError("--out", "nothing", "the folder to write into")
-    design = _edited(options)
+    design = edited(options)
     cutting = design.cutting
     if options.sheet:
         # Offcuts that are kept for a board of their own stay beside the sheets that are typed.
@@ -334,7 +284,7 @@ def _export(options: argparse.Namespace) -> int:
         return _templates(options)
     if options.what not in EXPORT:
         raise DesignError("export", f"“{short(options.what or '')}”", "one of " + ", ".join(EXPORT))
-    design = _edited(options)
+    design = edited(options)
 
     def report() -> Any:
         from ridgeline.engine.pipeline import evaluate

@@ -103,3 +103,14 @@ def parser(sheets: Sequence[str]) -> argparse.ArgumentParser:
     window.add_argument("--size", metavar="WxH", help="window size, such as 1280x800; as it was last by default")
     window.add_argument("--theme", choices=("light", "dark"), help="paper or night")
     return words
+
+
+def signed(words: Sequence[str]) -> list[str]:
+    """Join options to values that begin with a minus, such as ``--cg -10mm``, which would be taken for an option."""
+    joined: list[str] = []
+    for word in words:
+        if joined and joined[-1] in ("--cg", "--wind") and word[:1] in ("-", "−"):
+            joined[-1] += f"={word}"
+        else:
+            joined.append(word)
+    return joined

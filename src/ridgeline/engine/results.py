@@ -31,8 +31,8 @@ from ridgeline.engine.stages.linked import Linking
 from ridgeline.engine.stages.logged import Logged
 from ridgeline.engine.stages.masses import Masses
 from ridgeline.engine.stages.motions import Motions
-from ridgeline.engine.stages.running import Running
 from ridgeline.engine.stages.resting import Resting
+from ridgeline.engine.stages.running import Running
 from ridgeline.engine.stages.shape import Bodies, Shape
 from ridgeline.engine.stages.sideslip import Sideslip
 from ridgeline.engine.stages.speeds import Speeds

@@ -106,3 +106,38 @@ def _odds(odds: Odds) -> dict[str, Any]:
             for one in odds.better
         ],
     }
+
+
+#: Ghosts in words.
+GHOST_WORDS: dict[str, str] = {
+    "aft": "balance 10 mm aft", "fore": "balance 10 mm forward", "tail_wind": "tail wind", "half": "half throttle",
+    "torque": "torque untrimmed", "flaps": "flap switch wrong",
+}  # fmt: skip
+
+
+def throw_lines(launch: Launching, thrown: Thrown, ghosts: tuple[str, ...], odds: Odds | None) -> list[str]:
+    """Return a throw as lines to read.
+
+    Parameters
+    ----------
+    launch : Launching
+    thrown : Thrown
+    ghosts : tuple of str
+    odds : Odds or None
+
+    Returns
+    -------
+    list of str
+    """
+    speed, up = float(launch.throw.speed), float(np.degrees(launch.throw.path))
+    lines = [f"{launch.kind}: {speed:.1f} m/s, {up:.0f}° up, {100 * float(launch.held.throttle):.0f} % throttle"]
+    for k, name in enumerate(("as planned", *(GHOST_WORDS[one] for one in ghosts))):
+        low, ends = max(float(thrown.told.lowest[k]), 0.0), float(thrown.path.height[flown_of(thrown, k) - 1, k])
+        lines.append(f"{name:24} {thrown.outcome[k]:8} lowest {low:5.1f} m, ends at {max(ends, 0.0):5.1f} m")
+    if odds is not None:
+        for words, one in (("with a pilot", odds.piloted), ("hands off", odds.alone)):
+            shares = ", ".join(f"{share:.0%} {name}" for name, share in one.shares.items() if share)
+            lines.append(f"{words:24} {one.well:.0%} come away ({shares})")
+        lines += [f"matters: {one.name} {one.correlation:+.2f}" for one in odds.matters[:4]]
+        lines += [f"helps: {one.name} {one.by:+.3g} to {one.odds:.0%}" for one in odds.better]
+    return lines

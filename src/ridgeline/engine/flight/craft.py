@@ -87,10 +87,10 @@ class Aircraft:
 class Pull:
     """Thrust N and torque N m of all propellers over airspeed and throttle, and the line they pull along.
 
-    ``throttle`` and ``speed`` are evenly spaced; ``thrust`` and ``torque`` of shape (throttles, speeds); ``at`` the place of the line, (x, y, z) m in body axes
-    from the balance point, ``along`` its direction; ``sense`` the share of the torque that is not made up for by
-    propellers that turn the other way. ``factor`` scales the thrust. ``tail`` is what the wash adds to the pitch
-    control's power, over thrust over dynamic pressure times wing area.
+    ``throttle`` and ``speed`` are evenly spaced; ``thrust`` and ``torque`` of shape (throttles, speeds). ``at`` is the
+    place of the line, (x, y, z) m in body axes from the balance point, ``along`` its direction; ``sense`` the share of
+    the torque that is not made up for by propellers that turn the other way. ``factor`` scales the thrust. ``tail`` is
+    what the wash adds to the pitch control's power, over thrust over dynamic pressure times wing area.
     """
 
     throttle: Array

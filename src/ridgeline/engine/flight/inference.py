@@ -102,7 +102,7 @@ class Sighted(NamedTuple):
 
 
 class Told(NamedTuple):
-    """What a sighting comes to: its chance ln Z, and the residual and noise it stands for (None where it says nothing)."""
+    """What a sighting comes to: its chance ln Z, the residual and noise it stands for; None where it says nothing."""
 
     chance: float
     residual: float

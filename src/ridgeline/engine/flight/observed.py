@@ -1,4 +1,4 @@
-"""What flights can tell of a design: unknowns with their errors, and every measurement and sighting as the model has it.
+"""What flights can tell of a design: unknowns with their errors, and all that is measured or seen as the model has it.
 
 The model is that of the simulation: its aircraft as built with slips, trimmed and pulled.
 """
@@ -37,7 +37,7 @@ UNKNOWNS: tuple[Unknown, ...] = (
     "capacity", "throws", "play", "lift_most", "neutral", "supply", "cooling", "imbalance",
 )  # fmt: skip
 #: One sigma of what nobody writes down (90 % bands: a tip's washout a degree, a shaft's angle three quarters, what a
-#: pack holds 8 %, its resistance 25 %, throws 12 %, a motor's turns 4 %, a degree of play; the last three have no unit).
+#: pack holds 8 %, its resistance 25 %, throws 12 %, a motor's turns 4 %, a degree of play; the last three unitless).
 _TYPICAL: dict[Unknown, float] = {
     "washout": math.radians(1.0) / BAND,
     "down": math.radians(0.75) / BAND,
@@ -96,8 +96,8 @@ def unknown_sigmas(design: Design, report: Report, launch: Launching) -> Array:
     ndarray, shape (20,)
         In the order and units of `UNKNOWNS` and `Slips`; no unit for the last three.
     """
-    drawn = {**sigmas_of(design, report, launch), **_TYPICAL}
-    return np.array([drawn[name] for name in UNKNOWNS])
+    drawn = sigmas_of(design, report, launch)
+    return np.array([_TYPICAL[name] if name in _TYPICAL else drawn[name] for name in UNKNOWNS])
 
 
 def modelled(design: Design, report: Report) -> Modelled | None:
@@ -162,7 +162,7 @@ def observables(design: Design, report: Report, launch: Launching, off: Mapping[
     # A motor that turns less pulls by the square of that, and a worn pack lets it turn less.
     turned = by("turns") + electric.turns * by("resistance")
     thrust = by("thrust") + 2 * by("turns") + electric.thrust * by("resistance")
-    known = {name: by(name) for name in Slips._fields if name in UNKNOWNS}  # type: ignore[arg-type]
+    known = {name: by(name) for name in Slips._fields if name in UNKNOWNS}
     craft, pull = slipped(launch.craft, launch.pull, launch.columns, Slips(**{**known, "thrust": thrust}))
     craft = _sized(craft, n)
     found = {

@@ -97,7 +97,7 @@ def running(
     if stance is not None and stance.behind > 0 and handled is not None:
         off = LIFT_OFF * stall.value
         pressed = 0.5 * here.density * off**2 * craft.area
-        x, z = craft.centre
+        x, _z = craft.centre
         up = effective_deflection(handled.throws.pitch_up)
         most = up * pressed * (-craft.pitch_control * craft.chord + x * -craft.lift_control)
         steady = pressed * (craft.pitch_zero * craft.chord + x * lift)
@@ -113,7 +113,7 @@ def _share(figure: Figure) -> float:
 
 
 def flown_trim(motions: Motions | None, found: Logged, told: Told) -> Outcome[None]:
-    """Give the balance point that the elevator trims of the newest version's flights tell, where nothing else is off."""
+    """Give the balance point that the flown elevator trims tell, where nothing else is off."""
     key = "log.cg_by_trim"
     trims = [row.flight.trim_pitch for row in found.believed() if row.flight.trim_pitch is not None]
     if not trims:
