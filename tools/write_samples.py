@@ -42,18 +42,18 @@ SAMPLES = (
 #: The season of the Whimbrel: a version's name, its note, day, and the edits that led to it.
 SEASON: tuple[tuple[str, str, str, tuple[tuple[str, float], ...]], ...] = (
     ("first sketch", "tail close, tips wide", "2026-03-07",
-     (("surfaces[1].x", 0.74), ("surfaces[0].stations[2].chord", 0.18))),
+     (("surfaces[1].x", 0.74), ("surfaces[0].stations[2].chord", 0.18), ("surfaces[1].incidence", 0.034))),
     ("tail 38 mm aft", "less elevator", "2026-03-14", (("surfaces[1].x", 0.778),)),
     ("tip 180 → 160", "lighter panels", "2026-04-04", (("surfaces[0].stations[2].chord", 0.16),)),
     ("tip 160 → 141", "as it is drawn", "2026-04-18", (("surfaces[0].stations[2].chord", 0.141),)),
 )  # fmt: skip
 #: What flew: which edit came before it, minutes, Ah put back, wind, up trim °, what was seen, words, and passes.
 FLOWN: tuple[tuple[Any, ...], ...] = (
-    ((), 4.0, 0.35, 2.5, 1.9, ("throw_drops",), "", ()),
-    ((), 9.5, 0.84, 3.0, 2.4, ("up_trim", "power_up"), "counted 14 seals on the north bar", ()),
-    ((), 6.0, 1.70, 1.5, 2.4, ("up_trim",), "two fast passes", (5.6, 4.6)),
-    ((("surfaces[0].incidence", 0.0384),), 14.0, 1.23, 2.0, 1.6, ("steady",), "level with power now", ()),
-    ((), 17.5, 1.56, 3.5, 1.6, ("steady", "hot_motor"), "wide turns over the mudflat", (5.8, 4.5)),
+    ((), 4.0, 0.26, 2.5, 1.9, ("throw_drops",), "", ()),
+    ((), 9.5, 0.63, 3.0, 2.4, ("up_trim", "power_up"), "counted 14 seals on the north bar", ()),
+    ((), 6.0, 1.70, 1.5, 2.4, ("up_trim", "power_up"), "two fast passes", (5.9, 4.8)),
+    ((("power.mounts[0].down", 0.07),), 14.0, 0.94, 2.0, 2.1, ("up_trim",), "level with power now", ()),
+    ((), 17.5, 1.19, 3.5, 2.1, ("up_trim", "hot_motor"), "wide turns over the mudflat", (6.1, 4.7)),
 )  # fmt: skip
 
 
@@ -76,6 +76,7 @@ def season() -> Design:
                 "aloft": 60 * minutes, "put_back_ah": charge, "wind": wind, "seen": seen,
                 "trim_pitch": round(math.radians(trim), 6), "words": words, "passes": timed,
                 "pack": "A" if k % 2 else "B", "rested": 3.86 if k == 1 else None,
+                "balance": 0.2735 if k == 4 else None,
             }
         )  # fmt: skip
         design = flown(design, flight, day=f"2026-05-{k + 2:02d}")

@@ -28,7 +28,10 @@ class FirstThrow(Node):
         low=-0.7,
         high=0.7,
     )
-    pilot: Flag = Field(False, description="somebody holds wings and nose level, a quarter of a second late")
+    pilot: Flag | None = Field(
+        None,
+        description="somebody holds wings and nose, a quarter of a second late; off wheels and a line when left out",
+    )
     flaps: Flag = Field(False, description="down as for landing")
     seconds: float = measure("seconds", "flown on paper", 6.0, low=1.0, high=60.0)
     wind: float = measure("speed", "from ahead, at ten metres; from behind below nothing", 0.0, low=-15.0, high=25.0)

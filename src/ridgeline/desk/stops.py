@@ -208,8 +208,10 @@ STOPS: tuple[Stop, ...] = (
         "Flights",
         (
             Leaf("flights", "Log", "flights.log", "FlightsSheet"),
+            Leaf("flights.throw", "First throw", "flights.throw", "FlightsThrowSheet"),
             Leaf("flights.setup", "Setup", "flights.setup", "FlightsSetupSheet"),
             Leaf("flights.built", "As built", "flights.built", "FlightsBuiltSheet"),
+            Leaf("flights.causes", "Causes", "flights.causes", "FlightsCausesSheet"),
             Leaf("flights.record", "Record", "flights.record", "FlightsRecordSheet"),
             Leaf("flights.versions", "Versions", "flights.versions", "FlightsVersionsSheet"),
         ),

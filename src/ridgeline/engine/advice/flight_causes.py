@@ -9,7 +9,9 @@ import numpy as np
 
 from ridgeline.design.airframe import Surface
 from ridgeline.design.document import Design
-from ridgeline.engine.advice.balance_rules import pack_on_rail
+from ridgeline.design.paths import Change
+from ridgeline.engine.advice.balance_rules import pack_on_rail, rail_reach
+from ridgeline.engine.advice.flown_in import is_taken, taken
 from ridgeline.engine.flight.diagnosis import Cause, Contradiction, Diagnosis, Test
 from ridgeline.engine.flight.observed import UNKNOWNS, Unknown
 from ridgeline.engine.flight.sightings import SIGHTINGS
@@ -18,13 +20,21 @@ from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Report
 from ridgeline.engine.weights.levers import slide_for
 
+#: Unknowns in two words.
+UNKNOWN_WORDS: dict[Unknown, str] = {
+    "balance": "balance", "mass": "weight", "wing": "wing set", "tail": "tail set", "washout": "tips", "warp": "warp",
+    "thrust": "thrust", "turns": "motor turns", "down": "thrust line", "side": "side thrust", "drag": "drag",
+    "resistance": "pack", "capacity": "capacity", "throws": "throws", "play": "play", "lift_most": "lift limit",
+    "neutral": "neutral point", "supply": "supply", "cooling": "cooling", "imbalance": "blades",
+}  # fmt: skip
 #: What is measured, in the words of the field.
 MEASURED_WORDS: dict[str, str] = {
     "mass": "the weight", "balance": "the balance on supports", "trim_pitch": "the elevator trim",
     "trim_power": "the trim with power", "trim_flap": "the trim with flaps", "trim_roll": "the aileron trim",
     "trim_yaw": "the rudder trim", "roll_seconds": "the time of a roll", "glide_ratio": "the glide",
     "rpm": "the turns at full throttle", "resistance": "the pack's resistance", "mean_current": "the charge used",
-    "top_speed": "the speed of passes", "rested": "the rested cells",
+    "top_speed": "the speed of passes", "rested": "the rested cells", "tail_level": "the tail on the bench",
+    "washout": "the tips on the bench", "warp": "the tips against one another",
 }  # fmt: skip
 #: What to measure next, and what with.
 TEST_WORDS: dict[str, str] = {
@@ -254,3 +264,30 @@ def contradiction_words(one: Contradiction) -> Phrase:
     if one.sigmas:
         return say(f"{seen_words(one.one).capitalize()} does not go with the rest: look at the entry again.")
     return say(f"{seen_words(one.one).capitalize()} does not go with what was measured.")
+
+
+def cure_edits(design: Design, report: Report, cause: Cause) -> tuple[Change, ...]:
+    """Return the edits that cure a cause on the drawing too: it is carried as flown, and put right.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+        Of the design.
+    cause : Cause
+
+    Returns
+    -------
+    tuple of Change
+        None where only the aircraft can be cured: a seat that is shimmed is as drawn again.
+    """
+    index, state = pack_on_rail(design), report.results.masses.state
+    if cause.name != "balance" or index is None or state is None:
+        return ()
+    moving = float(report.results.masses.expected[index])
+    if moving <= 0:
+        return ()
+    front, back = rail_reach(design.parts[index])
+    place = min(max(design.parts[index].x + slide_for(state.mass, moving, cause.slip, 0.0), front), back)
+    known = () if is_taken(design, "balance") else taken(design, report, "balance", cause.slip, cause.slip_sigma)
+    return (*known, Change(f"parts[{index}].x", place))

@@ -17,6 +17,8 @@ from ridgeline.engine.flight.airspeed import airspeed_of, full_throttle_passes
 from ridgeline.engine.flight.inference import Ranked, Sighted, alike, odd, ranked, told_by, worth
 from ridgeline.engine.flight.observed import UNKNOWNS, Modelled, Unknown, modelled
 from ridgeline.engine.flight.seen import ABOUT, OPPOSED
+from ridgeline.engine.geometry.levelled import Off, bench_fit
+from ridgeline.engine.geometry.reference import TAILS, WINGS, main_wing
 from ridgeline.engine.report import Report
 
 Array = NDArray[np.float64]
@@ -27,8 +29,8 @@ _ROLL, _GLIDE, _TURNS, _RESISTS, _USE = 0.12, 0.12, 0.02, 0.12, 0.10
 _SCALE, _SUPPORTS, _VOLTS = 0.001, 0.0015, 0.018
 #: A measurement so many sigmas off all others is told, and a sighting whose chance is under this.
 _ODD, _UNLIKELY = 3.0, 0.08
-#: So many causes, and tests that would tell them apart, are told.
-CAUSES, TESTS = 5, 3
+#: So many causes, and tests that would tell them apart, are told; a cause that is told has this ln B at least.
+CAUSES, TESTS, LEAST_EVIDENCE = 5, 3, 0.3
 
 
 class Measurement(NamedTuple):
@@ -106,7 +108,7 @@ TESTABLE: dict[str, tuple[str, float]] = {
     "turns": ("rpm", _TURNS),
     "roll": ("roll_seconds", _ROLL),
     "resistance": ("resistance", _RESISTS),
-    "tail_level": ("tail", math.radians(0.2)),
+    "tail_level": ("tail_level", math.radians(0.2)),
     "wing_level": ("wing", math.radians(0.2)),
     "tips_level": ("washout", math.radians(0.3)),
     "warp_level": ("warp", math.radians(0.3)),
@@ -269,12 +271,31 @@ def _measured(design: Design, report: Report, flights: tuple[Flight, ...], model
                 for f in left
             ]
             rows.append(("rested", (math.fsum(off) / len(off), len(off)), 0.0, _VOLTS))
+    yield from _on_the_bench(design)
     for of, mean_of, reckoned, sigma in rows:
         if mean_of is None or reckoned is None or of not in model.slopes:
             continue
         value, many = mean_of
         # A reading errs as much each time; half of that stays however often it is taken.
         yield Measurement(of, value - reckoned, sigma * math.sqrt(0.5 + 0.5 / many), many)
+
+
+def _on_the_bench(design: Design) -> Iterable[Measurement]:
+    """Yield what heights on the bench say of tail and tips against the drawing."""
+    wings = [surface for surface in design.surfaces if surface.role in WINGS]
+    if not design.as_built.levelled or not wings:
+        return
+    main = design.surfaces.index(main_wing(design.surfaces))
+    fit = bench_fit(design.surfaces, design.as_built, main)
+    for one in fit.surfaces if fit is not None else ():
+        off: tuple[tuple[str, Off | None, float], ...] = ()
+        if one.surface == main:
+            off = ("washout", one.twist, -1.0), ("warp", one.warp, 1.0)
+        elif design.surfaces[one.surface].role in (*TAILS, "foreplane"):
+            off = (("tail_level", one.incidence, 1.0),)
+        for of, told, sense in off:
+            if told is not None:
+                yield Measurement(of, sense * told.value, told.sigma, 1)
 
 
 def _logs(values: Iterable[float | None]) -> tuple[float, int] | None:
@@ -306,6 +327,8 @@ def _causes(
     order = sorted(range(len(UNKNOWNS)), key=lambda k: -float(found.chances[k]))
     rows = [model.slopes[one.of] / one.sigma for one in measured] + [one.slopes / one.sigma for _key, one in sightings]
     for k in order[:CAUSES]:
+        if found.evidence[k] < LEAST_EVIDENCE:
+            continue
         post = found.posterior
         # What a slip of one sigma would show in, beside the noise of each.
         shows = [abs(float(row[k])) * model.sigmas[k] for row in rows]
@@ -362,6 +385,35 @@ def _contradictions(
             chance = math.exp(told_by(sighting, value, float(slopes_of @ after.covariance @ slopes_of)).chance)
             if key not in told and chance < _UNLIKELY:
                 yield Contradiction(key, "", 0.0)
+
+
+class Explained(NamedTuple):
+    """A measurement less what was reckoned, and what the causes together make of it, the most first."""
+
+    of: str
+    residual: float
+    parts: tuple[tuple[Unknown, float], ...]
+
+
+def explained(found: Diagnosis) -> tuple[Explained, ...]:
+    """Return what everything that was learnt makes of each measurement.
+
+    Parameters
+    ----------
+    found : Diagnosis
+
+    Returns
+    -------
+    tuple of Explained
+        ``parts`` are slopes times means of the unknowns, in the unit of the residual.
+    """
+    rows = []
+    for one in found.measured:
+        slopes = found.model.slopes[one.of]
+        parts = [(name, float(slopes[k]) * found.learnt[name][0]) for k, name in enumerate(UNKNOWNS)]
+        parts.sort(key=lambda row: -abs(row[1]))
+        rows.append(Explained(one.of, one.residual, tuple(row for row in parts[:4] if abs(row[1]) > 0)))
+    return tuple(rows)
 
 
 def told_apart(model: Modelled, measured: Sequence[Measurement]) -> tuple[Array, Array]:

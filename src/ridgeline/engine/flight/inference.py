@@ -144,7 +144,10 @@ def told_by(sighting: Sighted, value: float, variance: float) -> Told:
 
 
 class Ranked(NamedTuple):
-    """All that is known after measurements and sightings; chances of the causes and of none of them sum to one."""
+    """All that is known after measurements and sightings.
+
+    Chances of the causes, and of none of them, sum to one; a cause without evidence for it has none.
+    """
 
     posterior: Posterior
     evidence: Array
@@ -189,7 +192,9 @@ def ranked(slopes: Array, errors: Array, prior: Array, residual: Array, sighting
             big[place, place] = one.noise or 1.0
         noise, r = big, np.concatenate([r, [one.residual for one in told]])
     posterior = infer(h, noise, prior, r) if len(h) else _untouched(prior)
-    weights = np.exp(np.append(evidence, 0.0) - max(float(evidence.max(initial=0.0)), 0.0))
+    # A cause that explains nothing better than chance does is none; the others and none of them begin alike.
+    helps = np.append(np.where(evidence > 0, evidence, -np.inf), 0.0)
+    weights = np.exp(helps - helps.max())
     chances = weights / weights.sum()
     return Ranked(posterior, evidence, chances[:-1], float(chances[-1]))
 

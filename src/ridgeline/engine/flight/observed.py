@@ -177,6 +177,8 @@ def observables(design: Design, report: Report, launch: Launching, off: Mapping[
         "rested": electric.rested * by("capacity"),
         "warp": by("warp"),
         "washout": by("washout"),
+        # On the bench the tail is told against the wing.
+        "tail_level": by("tail") - by("wing"),
         **_trims(launch, craft, pull, report),
         **_sideways(launch, craft, pull, report, by("throws")),
     }

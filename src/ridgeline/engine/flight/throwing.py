@@ -138,7 +138,7 @@ def launch_of(design: Design, report: Report) -> Launching | None:
     return Launching(
         kind, craft, pull, columns_of(found.lattice, design.surfaces), throw, held, stall, density, plan.seconds,
         plan.wind, plan.wind if plan.gusty else 0.0, plan.rising, plan.falls, trim, _flaps(report), plan.flaps, human,
-        plan.pilot, tow,
+        kind in ("wheels", "tow") if plan.pilot is None else plan.pilot, tow,
     )  # fmt: skip
 
 
@@ -334,6 +334,22 @@ def ghosts_of(design: Design, launch: Launching) -> tuple[GhostKey, ...]:
     return tuple(key for key in GHOSTS if key not in missing)
 
 
+def behind_of(launch: Launching, wind: float | None = None) -> float:
+    """Return the wind from behind that a ghost is thrown in, m/s.
+
+    Parameters
+    ----------
+    launch : Launching
+    wind : float, optional
+        From ahead; as planned without.
+
+    Returns
+    -------
+    float
+    """
+    return max(abs(launch.wind if wind is None else wind), GHOST_WIND)
+
+
 def with_ghosts(
     launch: Launching, keys: tuple[GhostKey, ...], *, aft: float = 0.0, wind: float | None = None, seed: int = 1,
     stop: Callable[[float], bool] | None = None,
@@ -362,10 +378,35 @@ def with_ghosts(
         return np.array([usual, *(other if one == key else usual for one in keys)])
 
     blowing = launch.wind if wind is None else wind
-    behind = -max(abs(blowing), GHOST_WIND)
+    behind = -behind_of(launch, blowing)
     moved = aft + where("aft", GHOST_BALANCE) + where("fore", -GHOST_BALANCE)
     down = np.maximum(where("flaps", 0.0 if launch.lowered else 1.0, float(launch.lowered)), 0.0)
     return throw_all(
         launch, Slips(balance=moved), builds=n, wind=where("tail_wind", behind, blowing),
         throttle=where("half", 0.5, 1.0), untorqued=where("torque", 1.0), flaps=down, seed=seed, stop=stop,
     )  # fmt: skip
+
+
+def sticks_used(launch: Launching, thrown: Thrown) -> Array:
+    """Return the pitch control that was held over a throw's path, trailing edge down, rad.
+
+    Parameters
+    ----------
+    launch : Launching
+    thrown : Thrown
+        Thrown as planned, sticks and all.
+
+    Returns
+    -------
+    ndarray, shape (k, n)
+        What a pilot asks for as he sees it; the trim where nobody holds it.
+    """
+    times, states = thrown.path.time, thrown.path.state
+    many = states.shape[2]
+    if not launch.held_by:
+        return np.full((len(times), many), float(np.asarray(launch.held.pitch)))
+    who = replace(launch.human, trim=launch.held, _seen=[])
+    return np.stack([
+        np.broadcast_to(np.asarray(who(float(time), state).pitch, float), (many,))
+        for time, state in zip(times, states, strict=True)
+    ])  # fmt: skip
