@@ -56,8 +56,9 @@ def _whole(text: str, path: str, low: int, high: int) -> int:
 
 def throw(options: argparse.Namespace) -> int:
     """Fly the first throw on paper."""
+    from ridgeline.engine.flight.ghosts import ghosts_of, with_ghosts
     from ridgeline.engine.flight.odds import odds_of
-    from ridgeline.engine.flight.throwing import ghosts_of, launch_of, with_ghosts
+    from ridgeline.engine.flight.throwing import launch_of
     from ridgeline.engine.pipeline import evaluate
     from ridgeline.files.throw_file import throw_lines, throw_text
     from ridgeline.typed import parse

@@ -19,7 +19,9 @@ HAND, MEASURED_AT = 1.7, 10.0
 #: Power of the wind's profile; gusts along and upward over the wind; how long they are, m; the least length upward, m.
 PROFILE, GUST_ALONG, GUST_UP, LONG, LEAST_UP = 0.14, 0.15, 0.10, 30.0, 5.0
 #: A pilot's delay, s, and how much stick a degree of bank and of pitch is answered with (chosen: full throw at 45°).
-DELAY, PER_BANK, PER_PITCH = 0.25, 4 / np.pi, 2 / np.pi
+DELAY, PER_BANK, PER_PITCH = 0.25, 4 / np.pi, 4 / np.pi
+#: Late as he is, he does not ask for more than this of a bank's error a delay: more would rock it.
+CALM = 0.6
 #: Past this bank it has rolled off, rad; what of the flow may separate, and how long, s, before it has stalled.
 ROLLED, STALLED, STALLED_FOR = np.radians(60.0), 0.5, 0.2
 #: It climbs away when it ends this much over the hand, m, and higher than a second before.
@@ -119,7 +121,8 @@ class Pilot:
     """A simple human: sees bank and pitch a quarter of a second late, and answers in proportion.
 
     ``trim`` is held besides; ``aileron``, ``pitch`` and ``rudder`` are full throws, rad, nothing for builds that nobody
-    holds; without ailerons the rudder banks it. ``wished`` and ``banks`` are the nose up and the bank he wants, rad.
+    holds; without ailerons the rudder banks it. ``per_bank`` is how much stick a radian of bank is worth to him;
+    ``wished`` and ``banks`` are the nose up and the bank he wants, rad.
     """
 
     trim: Held
@@ -128,6 +131,7 @@ class Pilot:
     wished: Number = 0.10
     rudder: Number = 0.0
     banks: Number = 0.0
+    per_bank: float = PER_BANK
     _seen: list[tuple[float, Array, Array]] = field(default_factory=list, repr=False)
 
     def __call__(self, time: float, state: Array) -> Held:
@@ -138,7 +142,7 @@ class Pilot:
         while len(self._seen) > 1 and self._seen[1][0] <= time - DELAY:
             self._seen.pop(0)
         _when, then_bank, then_nose = self._seen[0]
-        roll = np.clip(PER_BANK * (np.asarray(self.banks) - then_bank), -1.0, 1.0)
+        roll = np.clip(self.per_bank * (np.asarray(self.banks) - then_bank), -1.0, 1.0)
         # A pull is a trailing edge up, which is told negative.
         pull = np.clip(PER_PITCH * (np.asarray(self.wished) - then_nose), -1.0, 1.0)
         held = self.trim

@@ -174,11 +174,13 @@ def rates_of(
         moment += _cross(tow[1], list(drawn))
     change = np.empty_like(state)
     change[PLACE] = _turned(turn, state[VELOCITY])
-    change[3] = force[0] / craft.mass + GRAVITY * body[2] + r * v - pitching * w
+    pushed_x, pushed_z = force[0] / craft.mass + GRAVITY * body[2], force[2] / craft.mass + GRAVITY * body[8]
+    change[3] = pushed_x + r * v - pitching * w
     change[4] = force[1] / craft.mass + GRAVITY * body[5] + p * w - r * u
-    change[5] = force[2] / craft.mass + GRAVITY * body[8] + pitching * u - p * v
-    # The wash that the tail meets lags the wing: by how fast the angle changes.
-    moment[1] += lag * (met_u * change[5] - met_w * change[3]) / np.maximum(plane, _STILL**2)
+    change[5] = pushed_z + pitching * u - p * v
+    # The wash that the tail meets lags the wing: by how fast the angle to the air changes, in a wind as in none.
+    turning = met_u * (pushed_z + pitching * met_u - p * met_v) - met_w * (pushed_x + r * met_v - pitching * met_w)
+    moment[1] += lag * turning / np.maximum(plane, _STILL**2)
     _spun(craft, moment, p, pitching, r, change[RATES])
     a, b, c = (0.5 * state[RATES])[:, None] * q
     change[6] = -(a[1] + b[2] + c[3])

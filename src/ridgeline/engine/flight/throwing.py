@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import Any, Literal, NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,7 +16,18 @@ from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.aero.flap import effective_deflection
 from ridgeline.engine.flight.air_forces import pulled
 from ridgeline.engine.flight.craft import Aircraft, Held, Number, Pull
-from ridgeline.engine.flight.launch import OUTCOMES, Flown, Outcome, Throw, Weather, flown, hands_off
+from ridgeline.engine.flight.launch import (
+    CALM,
+    DELAY,
+    OUTCOMES,
+    PER_BANK,
+    Flown,
+    Outcome,
+    Throw,
+    Weather,
+    flown,
+    hands_off,
+)
 from ridgeline.engine.flight.launch import Pilot as Human
 from ridgeline.engine.flight.modelled import aircraft_of, pull_of
 from ridgeline.engine.flight.six_degrees import RATES, RUNS, VELOCITY, Path, Pilot, Tow, fly, rates_of
@@ -38,11 +49,6 @@ ROTATES, _WHEELS_HIGH = 1.2, 0.15
 _STEEPEST, _TOWED_UP = math.radians(15.0), math.radians(25.0)
 #: A swing lets go this steeply, rad; its hand is so far outside the tip, m (chosen).
 _SWUNG_UP, _ARM = math.radians(30.0), 0.6
-#: What a ghost is off by: balance m, and wind m/s where the brief has less.
-GHOST_BALANCE, GHOST_WIND = 0.010, 2.0
-
-GhostKey = Literal["aft", "fore", "tail_wind", "half", "torque", "flaps"]
-GHOSTS: tuple[GhostKey, ...] = ("aft", "fore", "tail_wind", "half", "torque", "flaps")
 
 
 class Lowered(NamedTuple):
@@ -134,7 +140,7 @@ def launch_of(design: Design, report: Report) -> Launching | None:
             craft.mass * GRAVITY * plan.pull, plan.line or design.brief.ground_roll, (ahead, 0.0, plan.hook_below)
         )
     nose = _TOWED_UP if kind == "tow" else _nose(craft, pull, trim, throttle, density)
-    human = _human(report, craft, held, nose)
+    human = _human(report, craft, held, nose, TRIM_SPEED * stall)
     return Launching(
         kind, craft, pull, columns_of(found.lattice, design.surfaces), throw, held, stall, density, plan.seconds,
         plan.wind, plan.wind if plan.gusty else 0.0, plan.rising, plan.falls, trim, _flaps(report), plan.flaps, human,
@@ -150,16 +156,18 @@ def _nose(craft: Aircraft, pull: Pull | None, trim: Steady, throttle: float, den
     return float(flight.alpha[0] + min(float(flight.path[0]), _STEEPEST))
 
 
-def _human(report: Report, craft: Aircraft, held: Held, nose: float) -> Human:
+def _human(report: Report, craft: Aircraft, held: Held, nose: float, speed: float) -> Human:
     """Return who would hold it, with the throws it has."""
     handled = report.results.handling
     if handled is None:
         return Human(held, 0.0, 0.0, wished=nose)
     throws = handled.throws
     rudder = 0.0 if craft.roll_aileron else effective_deflection(throws.yaw)
-    return Human(
-        held, effective_deflection(throws.roll), effective_deflection(throws.pitch_up), wished=nose, rudder=rudder
-    )
+    aileron = effective_deflection(throws.roll)
+    # Who flies a lively one gives less stick for the same bank.
+    quick = craft.roll_aileron * aileron / max(-craft.roll_roll, 1e-6) * 2 * speed / craft.span
+    gain = min(PER_BANK, CALM / (DELAY * max(quick, 1e-6)))
+    return Human(held, aileron, effective_deflection(throws.pitch_up), wished=nose, rudder=rudder, per_bank=gain)
 
 
 def _usual(design: Design) -> ThrowKind:
@@ -313,78 +321,6 @@ def throw_all(
     )  # fmt: skip
     told = flown(craft, path, air)
     return Thrown(path, told, tuple(OUTCOMES[int(one)] for one in told.outcome))
-
-
-def ghosts_of(design: Design, launch: Launching) -> tuple[GhostKey, ...]:
-    """Return which ghosts can be thrown beside a launch.
-
-    Parameters
-    ----------
-    design : Design
-    launch : Launching
-
-    Returns
-    -------
-    tuple of str
-    """
-    powered = launch.pull is not None and float(np.max(launch.held.throttle)) > 0
-    missing = set() if powered else {"half", "torque"}
-    if launch.flaps.angle == 0:
-        missing.add("flaps")
-    return tuple(key for key in GHOSTS if key not in missing)
-
-
-def behind_of(launch: Launching, wind: float | None = None) -> float:
-    """Return the wind from behind that a ghost is thrown in, m/s.
-
-    Parameters
-    ----------
-    launch : Launching
-    wind : float, optional
-        From ahead; as planned without.
-
-    Returns
-    -------
-    float
-    """
-    return max(abs(launch.wind if wind is None else wind), GHOST_WIND)
-
-
-def with_ghosts(
-    launch: Launching, keys: tuple[GhostKey, ...], *, aft: float = 0.0, wind: float | None = None, seed: int = 1,
-    stop: Callable[[float], bool] | None = None,
-) -> Thrown:  # fmt: skip
-    """Throw as planned, and beside it with each thing wrong; the plan comes first.
-
-    Parameters
-    ----------
-    launch : Launching
-    keys : tuple of str
-    aft : float
-        How much further aft it balances than reckoned, m.
-    wind : float, optional
-        From ahead, m/s; as planned without.
-    seed : int
-        Of the gusts.
-    stop : callable, optional
-
-    Returns
-    -------
-    Thrown
-    """
-    n = 1 + len(keys)
-
-    def where(key: GhostKey, other: float, usual: float = 0.0) -> Array:
-        return np.array([usual, *(other if one == key else usual for one in keys)])
-
-    blowing = launch.wind if wind is None else wind
-    behind = -behind_of(launch, blowing)
-    moved = aft + where("aft", GHOST_BALANCE) + where("fore", -GHOST_BALANCE)
-    down = np.maximum(where("flaps", 0.0 if launch.lowered else 1.0, float(launch.lowered)), 0.0)
-    return throw_all(
-        launch, Slips(balance=moved), builds=n, wind=where("tail_wind", behind, blowing),
-        throttle=where("half", 0.5, 1.0), untorqued=where("torque", 1.0), flaps=down, seed=seed, stop=stop,
-    )  # fmt: skip
 
 
 def sticks_used(launch: Launching, thrown: Thrown) -> Array:

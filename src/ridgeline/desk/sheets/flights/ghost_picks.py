@@ -12,9 +12,11 @@ from ridgeline.desk.paint import fit, line, pen, write
 from ridgeline.desk.sheets.flights.throw_chart import GHOST_NAMES, ghost_ink, until_landed
 from ridgeline.desk.sheets.flights.throw_work import FlownPlan
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.flight.ghosts import GHOSTS, behind_of
 from ridgeline.engine.flight.launch import STALLED
-from ridgeline.engine.flight.throwing import GHOSTS, GhostKey, Thrown, behind_of
-from ridgeline.units import Units, with_unit
+from ridgeline.engine.flight.scenes import SceneKey
+from ridgeline.engine.flight.throwing import Thrown
+from ridgeline.units import Units, shown, with_unit
 
 _ROW = 19
 
@@ -22,29 +24,29 @@ _ROW = 19
 class GhostPicks(QWidget):
     """The list of ghosts; those that are shown are ticked."""
 
-    def __init__(self, parent: QWidget, turn: Callable[[GhostKey], None], units: Callable[[], Units]) -> None:
+    def __init__(self, parent: QWidget, turn: Callable[[SceneKey], None], units: Callable[[], Units]) -> None:
         super().__init__(parent)
         self._turn, self._units = turn, units
         self._plan: FlownPlan | None = None
-        self.shown: tuple[GhostKey, ...] = ()
+        self.shown: tuple[SceneKey, ...] = ()
         self.at = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self._rename()
 
     @property
-    def keys(self) -> tuple[GhostKey, ...]:
+    def keys(self) -> tuple[SceneKey, ...]:
         """Those that this design can be thrown with."""
         return GHOSTS if self._plan is None else self._plan.ghosts
 
-    def show_plan(self, plan: FlownPlan | None, shown: tuple[GhostKey, ...]) -> None:
+    def show_plan(self, plan: FlownPlan | None, shown: tuple[SceneKey, ...]) -> None:
         """Show what was flown, with some of the ghosts ticked."""
         self._plan, self.shown = plan, shown
         self.at = min(self.at, max(len(self.keys) - 1, 0))
         self._rename()
         self.update()
 
-    def name_of(self, key: GhostKey) -> str:
+    def name_of(self, key: SceneKey) -> str:
         """Return what is wrong with a ghost, in words."""
         plan = self._plan
         if key == "tail_wind" and plan is not None and plan.launch is not None:
@@ -79,11 +81,22 @@ class GhostPicks(QWidget):
             return f"rolls off at {float(time[int(over.argmax())]):.1f} s"
         return f"down after {landed:.1f} s, {far:.0f} m out"
 
+    def told(self, build: int) -> str:
+        """Return what became of the plan, or of a ghost, in the words of its moment."""
+        plan = self._plan
+        if plan is None or plan.thrown is None:
+            return ""
+        if plan.scene == "downwind":
+            speeds, units = plan.thrown.told.airspeed[:, build], self._units()
+            low, high = (shown(float(one), "speed", units) for one in (speeds.min(), speeds.max()))
+            return f"airspeed {low} to {high}"
+        return self.outcome_words(plan.thrown, build)
+
     def _became(self, place: int) -> str:
         plan = self._plan
-        if plan is None or plan.thrown is None or place >= len(plan.ghosts):
+        if plan is None or place >= len(plan.ghosts):
             return ""
-        return self.outcome_words(plan.thrown, place + 1)
+        return self.told(place + 1)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()

@@ -8,8 +8,8 @@ import numpy as np
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter
 
-from ridgeline.desk.dimensions import Selection
-from ridgeline.desk.paint import fit, heading, line, write
+from ridgeline.desk.dimensions import Dimension, Selection
+from ridgeline.desk.paint import fit, heading, line, width_of, write
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.flights.ghost_picks import GhostPicks
 from ridgeline.desk.sheets.flights.odds_panel import OddsPanel
@@ -23,15 +23,23 @@ from ridgeline.desk.sheets.flights.throw_chart import (
 )
 from ridgeline.desk.sheets.flights.throw_rows import KIND_WORDS, plan_words, throw_rows
 from ridgeline.desk.sheets.flights.throw_work import FlownPlan, ThrowWork
-from ridgeline.desk.theme import LABEL, VALUE, theme
-from ridgeline.engine.flight.throwing import GhostKey, sticks_used
+from ridgeline.desk.theme import HEADING, LABEL, VALUE, theme
+from ridgeline.engine.flight.scenes import Scene, SceneKey
+from ridgeline.engine.flight.throwing import sticks_used
 
 #: Heights of the charts over time and of the foot, px, and where the odds begin, of the width.
 _OVER, _FOOT, _ODDS = 74, 224, 0.5
 #: An elevator that is held is drawn on a scale of so much either way, rad.
 _HELD = 0.035
 #: Ghosts that are shown until others are picked.
-_FIRST: tuple[GhostKey, ...] = ("aft", "tail_wind")
+_FIRST: tuple[SceneKey, ...] = ("aft", "tail_wind", "lowered", "held", "calm", "in_gusts")
+#: Moments, and what is to be learnt of each.
+SCENES: dict[Scene, tuple[str, str]] = {
+    "throw": ("First throw", ""),
+    "approach": ("Approach", "power off, trimmed for 1.3 of the stall, from 12 m"),
+    "engine_out": ("One motor out", "port side stopped in a full-throttle climb"),
+    "downwind": ("Turning downwind", "4 m/s of wind: a steady one costs no airspeed, gusts do"),
+}
 
 
 class FlightsThrowSheet(Sheet):
@@ -43,7 +51,7 @@ class FlightsThrowSheet(Sheet):
         super().__init__(*arguments)
         self.work = ThrowWork(self.store)
         self.work.changed.connect(self._flown)
-        self.shown: tuple[GhostKey, ...] = _FIRST
+        self.shown: tuple[SceneKey, ...] = _FIRST
         self.ghosts = GhostPicks(self, self.turn_ghost, lambda: self.store.units)
         self.panel = OddsPanel(self, self.store, self.work)
 
@@ -59,7 +67,7 @@ class FlightsThrowSheet(Sheet):
         """What was flown last; of the design as it stands where `work.current` says so."""
         return self.work.plan
 
-    def turn_ghost(self, key: GhostKey) -> None:
+    def turn_ghost(self, key: SceneKey) -> None:
         """Show a ghost, or leave it out."""
         self.shown = tuple(one for one in self.shown if one != key) if key in self.shown else (*self.shown, key)
         self._renew_ghosts()
@@ -76,12 +84,26 @@ class FlightsThrowSheet(Sheet):
             return "flying…"
         if plan.thrown is None:
             return "it cannot be trimmed to fly"
-        return self.ghosts.outcome_words(plan.thrown, 0)
+        return self.ghosts.told(0)
 
     def selection(self) -> Selection:
         if self.empty:
             return Selection("", ())
-        return throw_rows(self.store, None if self.plan is None or not self.work.current else self.plan.launch)
+        plan = self.plan
+        chosen = plan.launch if plan is not None and self.work.current and plan.scene == "throw" else None
+        rows = throw_rows(self.store, chosen)
+        if plan is None or len(plan.scenes) < 2:
+            return rows
+        choices = tuple((one, SCENES[one][0]) for one in plan.scenes)
+        scene = Dimension("Flown", read=lambda: plan.scene, choices=choices, choose=self.show_scene)
+        if plan.scene != "throw":
+            return Selection(SCENES[plan.scene][0].lower(), (scene,))
+        return Selection(rows.title, (scene, *rows.rows), rows.acts)
+
+    def show_scene(self, scene: str) -> None:
+        """Fly another moment: the throw, an approach, a stopped motor, a turn down the wind."""
+        if scene in SCENES:
+            self.work.show(scene)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = Qt.Key(event.key()) if not event.modifiers() else None
@@ -141,19 +163,26 @@ class FlightsThrowSheet(Sheet):
         assert thrown is not None and launch is not None
         traces, odds = self._traces(plan), self.work.odds_now
         box = QRectF(PAD + 26, 72, wide - 2 * PAD - 30, over - 72 - 44)
-        fan = None if odds is None else odds.fan[:2]
-        before = None if self.work.before is None else self.work.before.thrown
+        fan = None if odds is None or plan.scene != "throw" else odds.fan[:2]
+        was = self.work.before
+        before = None if was is None or was.scene != plan.scene else was.thrown
         chart = SideChart(box, thrown, traces, fan, before)
         drawn = f"aircraft drawn {chart.times(plan.design):.0f}×"
         kind = KIND_WORDS[launch.kind]
-        told = fit(f"{kind}, {plan_words(self.store, launch)}", wide - 2 * PAD - 240)
-        heading(p, PAD, 52, wide - 2 * PAD, "First throw", drawn)
-        write(p, PAD + 84, 52, told, VALUE, inks.soft)
+        title, words = SCENES[plan.scene]
+        words = words or f"{kind}, {plan_words(self.store, launch)}"
+        heading(p, PAD, 52, wide - 2 * PAD, title, "from above" if plan.scene == "downwind" else drawn)
+        left = PAD + width_of(title, HEADING, True) + 14
+        write(p, left, 52, fit(words, wide - PAD - left - 120), VALUE, inks.soft)
         state = self.store.report.results.masses.state
         cg = (0.0, 0.0) if state is None else (float(state.cg[0]), float(state.cg[2]))
-        chart.draw(p, plan.design, cg, launch.falls)
-        write(p, box.left() + 6, box.top() + 8, "m high", LABEL, inks.soft)
-        if odds is not None:
+        if plan.scene == "downwind":
+            # A turn is seen from above.
+            draw_above(p, box.adjusted(0, 8, 0, 20), thrown, traces)
+        else:
+            chart.draw(p, plan.design, cg, launch.falls)
+            write(p, box.left() + 6, box.top() + 8, "m high", LABEL, inks.soft)
+        if fan is not None and odds is not None:
             who = "with a pilot" if odds.held_by else "hands off"
             words = f"thin: {odds.fan[0].shape[1]} builds, {who}"
             write(p, box.right(), box.top() + 24, words, LABEL, inks.soft, align="right")

@@ -16,15 +16,17 @@ from ridgeline.desk.drawing import View, draw_aircraft, extent
 from ridgeline.desk.paint import brush_of, hatch, line, pen, width_of, write
 from ridgeline.desk.scales import Plot, nice_step
 from ridgeline.desk.theme import LABEL, VALUE, theme
+from ridgeline.engine.flight.scenes import SceneKey
 from ridgeline.engine.flight.six_degrees import TURNED, angles_of
-from ridgeline.engine.flight.throwing import GhostKey, Thrown
+from ridgeline.engine.flight.throwing import Thrown
 
 Array = NDArray[np.float64]
 #: A thrower is so tall beside the chart, m, and the aircraft is drawn about so long, px.
 _TALL, _LONG = 1.75, 46.0
-GHOST_NAMES: dict[GhostKey, str] = {
+GHOST_NAMES: dict[SceneKey, str] = {
     "aft": "balance 10 mm aft", "fore": "balance 10 mm forward", "tail_wind": "tail wind", "half": "half throttle",
-    "torque": "torque untrimmed", "flaps": "flap switch wrong",
+    "torque": "torque untrimmed", "flaps": "flap switch wrong", "lowered": "flaps down",
+    "held": "somebody at the sticks", "calm": "in calm air", "in_gusts": "in gusts",
 }  # fmt: skip
 
 
@@ -36,11 +38,12 @@ class Trace(NamedTuple):
     dash: bool
 
 
-def ghost_ink(key: GhostKey) -> QColor:
+def ghost_ink(key: SceneKey) -> QColor:
     """Return the ink a ghost is drawn in."""
     inks = theme.inks
     return {"aft": inks.stop, "fore": inks.look, "tail_wind": inks.predicted, "half": inks.measured,
-            "torque": inks.soft, "flaps": inks.ink}[key]  # fmt: skip
+            "torque": inks.soft, "flaps": inks.ink, "lowered": inks.predicted, "held": inks.predicted,
+            "calm": inks.soft, "in_gusts": inks.stop}[key]  # fmt: skip
 
 
 def until_landed(thrown: Thrown, build: int) -> int:
@@ -168,23 +171,23 @@ def draw_above(p: QPainter, box: QRectF, thrown: Thrown, traces: tuple[Trace, ..
     """Draw the throws from above: along to the right, starboard down, on one scale."""
     inks = theme.inks
     ends = [until_landed(thrown, one.build) for one in traces]
-    far = max(float(thrown.path.state[:n, 0, one.build].max()) for n, one in zip(ends, traces, strict=True))
-    aside = max(float(np.abs(thrown.path.state[:n, 1, one.build]).max()) for n, one in zip(ends, traces, strict=True))
-    scale = min((box.width() - 8) / max(far + 2.0, 8.0), box.height() / (2 * max(aside, 2.0) + 1.0))
-    middle = box.center().y()
+    rows = [thrown.path.state[:n, :2, one.build] for n, one in zip(ends, traces, strict=True)]
+    low = np.minimum(np.min([row.min(axis=0) for row in rows], axis=0), (0.0, -2.0))
+    high = np.maximum(np.max([row.max(axis=0) for row in rows], axis=0), (8.0, 2.0))
+    scale = min((box.width() - 8) / (high[0] - low[0]), (box.height() - 4) / (high[1] - low[1]))
+    start = box.left() - low[0] * scale
+    middle = box.center().y() - 0.5 * (low[1] + high[1]) * scale
     line(p, box.left(), middle, box.right(), middle, inks.hair, 0.8)
     for trace, n in zip(reversed(traces), reversed(ends), strict=True):
         xs, ys = thrown.path.state[:n:4, 0, trace.build], thrown.path.state[:n:4, 1, trace.build]
-        points = [
-            QPointF(box.left() + float(x) * scale, middle + float(y) * scale) for x, y in zip(xs, ys, strict=True)
-        ]
+        points = [QPointF(start + float(x) * scale, middle + float(y) * scale) for x, y in zip(xs, ys, strict=True)]
         p.setPen(pen(trace.ink, 1.2 if trace.dash else 2.0))
         p.drawPolyline(QPolygonF(points))
         if points:
             p.setBrush(trace.ink)
             p.drawEllipse(points[-1], 2.0, 2.0)
             p.setBrush(brush_of(inks.paper, 0))
-    unit = nice_step(box.width() / scale, 4)
+    unit = nice_step(float(high[0] - low[0]), 4)
     x = box.left()
     line(p, x, box.bottom() + 4, x + unit * scale, box.bottom() + 4, inks.ink)
     for place in (x, x + unit * scale):

@@ -11,7 +11,8 @@ from ridgeline.design.document import Design
 from ridgeline.desk.store import Store
 from ridgeline.desk.working_aside import Aside, Ask
 from ridgeline.engine.flight.odds import BUILDS, Odds, odds_of
-from ridgeline.engine.flight.throwing import GhostKey, Launching, Thrown, ghosts_of, launch_of, with_ghosts
+from ridgeline.engine.flight.scenes import Scene, SceneKey, fly_scene, scenes_of
+from ridgeline.engine.flight.throwing import Launching, Thrown, launch_of
 
 #: A throw is flown when nothing has been edited for so long, ms.
 _QUIET = 200
@@ -25,12 +26,17 @@ _HANGS_ON = (
 
 @dataclass(frozen=True)
 class FlownPlan:
-    """A plan that was flown: of which design, the launch (None where it cannot be), its ghosts and what became."""
+    """A plan that was flown: of which design, the launch (None where it cannot be), its ghosts and what became.
+
+    ``scene`` is the moment that was flown, ``scenes`` all that can be.
+    """
 
     design: Design
     launch: Launching | None
-    ghosts: tuple[GhostKey, ...]
+    ghosts: tuple[SceneKey, ...]
     thrown: Thrown | None
+    scene: Scene = "throw"
+    scenes: tuple[Scene, ...] = ("throw",)
 
 
 class ThrowWork(QObject):
@@ -45,6 +51,7 @@ class ThrowWork(QObject):
         #: What was flown before the last edit, to be seen beside it.
         self.before: FlownPlan | None = None
         self.odds: Odds | None = None
+        self.scene: Scene = "throw"
         self._odds_of: Design | None = None
         self._flying: Design | None = None
         self.plans, self.odd = Aside(self), Aside(self)
@@ -67,7 +74,15 @@ class ThrowWork(QObject):
     @property
     def current(self) -> bool:
         """Tell whether what was flown is of the design as it stands."""
-        return self.plan is not None and self._same(self.plan.design)
+        return self.plan is not None and self._same(self.plan.design) and self._is_flown(self.plan)
+
+    def _is_flown(self, plan: FlownPlan) -> bool:
+        return plan.scene == self.scene or self.scene not in plan.scenes
+
+    def show(self, scene: Scene) -> None:
+        """Fly another moment."""
+        self.scene, self.before = scene, None
+        self._fly()
 
     @property
     def odds_now(self) -> Odds | None:
@@ -83,22 +98,25 @@ class ThrowWork(QObject):
         design, report = self._store.design, self._store.report
         if self.current:
             return
-        self._flying = design
+        self._flying, scene = design, self.scene
 
         def work(ask: Ask) -> FlownPlan:
             launch = launch_of(design, report)
             if launch is None:
                 return FlownPlan(design, None, (), None)
-            ghosts = ghosts_of(design, launch)
-            return FlownPlan(design, launch, ghosts, with_ghosts(launch, ghosts, seed=SEED, stop=ask))
+            able = scenes_of(design, launch)
+            wished = scene if scene in able else "throw"
+            keys, thrown, flown = fly_scene(wished, design, report, launch, seed=SEED, stop=ask)
+            return FlownPlan(design, flown, keys, thrown, wished, able)
 
         self.plans.begin(work)
         self.changed.emit()
 
     def _planned(self, found: object) -> None:
         if isinstance(found, FlownPlan):
-            if self.plan is not None and self.plan.thrown is not None and found.thrown is not None:
-                self.before = self.plan
+            was = self.plan
+            if was is not None and was.thrown is not None and found.thrown is not None and was.scene == found.scene:
+                self.before = was
             self.plan = found
         self.changed.emit()
 
