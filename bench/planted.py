@@ -1,4 +1,4 @@
-"""Errors planted in a design, flown by the simulation and logged: does the diagnosis name them first, and its bands cover?
+"""Errors planted in a design, flown by the simulation and logged: are they named first, and do the bands cover?
 
 Run: .venv/bin/python bench/planted.py [SEEDS]
 """
@@ -14,7 +14,6 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "tests")]
 
 from planted import PLANTED, built, logged  # noqa: E402
-
 from ridgeline.engine.bands import BAND  # noqa: E402
 from ridgeline.engine.flight.diagnosis import diagnosed, told_apart  # noqa: E402
 from ridgeline.engine.flight.observed import UNKNOWNS, modelled  # noqa: E402

@@ -196,7 +196,14 @@ def _slide(design: Design, report: Report, slip: float) -> Phrase:
     moving = float(report.results.masses.expected[index])
     if moving <= 0:
         return say(f"move the balance {{}} {way}", _length(slip))
-    return say(f"slide pack {{}} {way}", _length(slide_for(state.mass, moving, slip, 0.0)))
+    wanted = slide_for(state.mass, moving, slip, 0.0)
+    front, back = rail_reach(design.parts[index])
+    place = design.parts[index].x
+    move = min(max(place + wanted, front), back) - place
+    if abs(move - wanted) < 5e-4:
+        return say(f"slide pack {{}} {way}", _length(wanted))
+    left = abs(slip) * (1 - move / wanted)
+    return say(f"slide pack {{}} {way}, its end, and balance {{}} more by other things", _length(move), _length(left))
 
 
 def _effects(found: Diagnosis, cause: Cause) -> tuple[Effect, ...]:

@@ -18,6 +18,13 @@ TAKEN_IN: tuple[TakenKey, ...] = (
     "balance", "mass", "wing", "tail", "washout", "warp", "thrust", "drag", "resistance", "down", "side",
 )  # fmt: skip
 
+#: What is said with a figure that was learnt, and goes with it.
+_SAID_WITH: dict[str, dict[str, object]] = {
+    "balance": {"balance_sigma": 0.0},
+    "mass": {"mass_sigma": 0.0},
+    "drag_factor": {"drag_sigma": 0.0, "drag_from": ""},
+}
+
 
 def can_be_taken(design: Design, name: Unknown) -> bool:
     """Tell whether what flights say of an unknown has a place in the design.
@@ -142,7 +149,10 @@ def back_out(design: Design, name: TakenKey) -> tuple[Change, ...]:
     # The latest first: what was taken twice goes back to how it was at first.
     for one in reversed(mine):
         if one.path.startswith("learnt."):
-            update[one.path.removeprefix("learnt.")] = one.before
+            field = one.path.removeprefix("learnt.")
+            update[field] = one.before
+            if one.before is None:
+                update |= _SAID_WITH[field]
         elif get(design, one.path) == one.after or any(change.path == one.path for change in changes):
             changes = [change for change in changes if change.path != one.path]
             changes.append(Change(one.path, one.before))

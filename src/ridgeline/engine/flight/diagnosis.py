@@ -23,7 +23,7 @@ Array = NDArray[np.float64]
 #: A measurement so many sigmas off all others is told, and a sighting whose chance is under this.
 _ODD, _UNLIKELY = 3.0, 0.08
 #: So many causes, and tests that would tell them apart, are told; a cause that is told has this ln B at least.
-CAUSES, TESTS, LEAST_EVIDENCE = 5, 3, 0.3
+CAUSES, TESTS, LEAST_EVIDENCE = 5, 3, 0.05
 
 
 class Cause(NamedTuple):

@@ -170,6 +170,7 @@ def observables(design: Design, report: Report, launch: Launching, off: Mapping[
         "balance": by("balance"),
         "resistance": by("resistance"),
         "throws": by("throws"),
+        "thrust": by("thrust"),
         "play": by("play"),
         "supply": by("supply") + by("resistance") / max(_TYPICAL["resistance"], 1e-9),
         "cooling": by("cooling") + 3 * by("turns") / max(_TYPICAL["turns"], 1e-9) * _HALF,

@@ -61,7 +61,10 @@ def _trim_slope(craft: Aircraft, flight: Straight, density: float) -> float | No
     near, drawn = 0.005 * craft.chord, flight.drawn if flight.drawn.thrust else None
     x, z = craft.centre
     ends = [straight(replace(craft, centre=(x + by, z)), flight.speed, density, drawn).pitch for by in (-near, near)]
-    return (ends[1] - ends[0]) / (2 * near) * craft.chord or None
+    # In the wash the control does more than it is turned.
+    load = 0.5 * density * flight.speed**2 * craft.area
+    more = 1.0 if drawn is None else 1.0 + drawn.tail * drawn.thrust / load
+    return (ends[1] - ends[0]) / (2 * near) * craft.chord / more or None
 
 
 def motions(
