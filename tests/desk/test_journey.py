@@ -40,6 +40,7 @@ def test_every_step_of_the_journey_can_be_undone_to_the_empty_sheet(open_window,
         ("linked_wing", "a linked wing"),
         ("cut_sheets", "cut sheets"),
         ("flown_season", "a season"),
+        ("thrown_journey", "a throw"),
     ],
 )
 def test_the_same_works_in_a_real_window_on_a_virtual_display(script, words):

@@ -110,8 +110,10 @@ class FlightsThrowSheet(Sheet):
         if self.empty or key not in (Qt.Key.Key_O, Qt.Key.Key_P, Qt.Key.Key_Escape):
             super().keyPressEvent(event)
         elif key == Qt.Key.Key_P:
-            launch = None if self.plan is None else self.plan.launch
-            self.store.put("first_throw.pilot", launch is None or not launch.held_by, "Who holds the sticks")
+            held, launch = self.store.design.first_throw.pilot, None if self.plan is None else self.plan.launch
+            if held is None:
+                held = launch is not None and launch.held_by
+            self.store.put("first_throw.pilot", not held, "Who holds the sticks")
         elif key == Qt.Key.Key_Escape:
             self.work.stop()
         elif not self.work.odd.busy:
