@@ -43,6 +43,8 @@ def thrown(window):
     shown = sheet.shown
     sheet.ghosts.setFocus()
     place = sheet.ghosts.keys.index("fore")
+    for _ in range(len(sheet.ghosts.keys)):
+        QTest.keyClick(sheet.ghosts, Qt.Key.Key_Up)
     for _ in range(place):
         QTest.keyClick(sheet.ghosts, Qt.Key.Key_Down)
     QTest.keyClick(sheet.ghosts, Qt.Key.Key_Space)
