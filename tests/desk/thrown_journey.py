@@ -95,6 +95,10 @@ def cured(window):
     live()
     assert leaf.said.causes[0].cause.name == "balance" and leaf.list.chosen == 0
     leaf.grab()
+    # The elevator stays as it was set on the bench for the balance that was reckoned.
+    set_for = window.sheets["flights.throw"].plan.launch.held.pitch
+    window.store.put("first_throw.trim", -float(set_for), "As set on the bench")
+    live()
     before = window.store.design
     leaf.take()
     live()
