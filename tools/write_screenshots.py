@@ -47,8 +47,11 @@ def _gallery(window: Any) -> None:
     window.sheet.turn(True)
 
 
-def _first_two(window: Any) -> None:
-    window.sheet.show_pair(1, 4)
+def _thrown(window: Any) -> None:
+    work = window.sheet.work
+    work.settle()
+    work.draw_odds()
+    work.settle()
 
 
 def _working(window: Any) -> None:
@@ -60,7 +63,6 @@ def _working(window: Any) -> None:
 VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("brief", "brief", _nothing),
     ("shape", "shape", _nothing),
-    ("shape_trim", "shape.trim", _nothing),
     ("shape_start", "shape.start", _gallery),
     ("weights", "weights", _nothing),
     ("balance", "balance", _nothing),
@@ -74,12 +76,13 @@ VIEWS: tuple[tuple[str, str, Callable[[Any], None]], ...] = (
     ("templates_prints", "templates.prints", _laid),
     ("templates_lists", "templates.lists", _laid),
     ("flights", "flights", _nothing),
-    ("flights_versions", "flights.versions", _first_two),
+    ("flights_throw", "flights.throw", _thrown),
+    ("flights_causes", "flights.causes", _nothing),
     ("flights_setup", "flights.setup", _nothing),
     ("working", "power", _working),
 )
 #: Views of another sample: what is printed is of one that is.
-OF = {"templates_prints": "dunlin", "flights": "season", "flights_versions": "season", "flights_setup": "season"}
+OF = {"templates_prints": "dunlin", "flights": "season", "flights_causes": "season", "flights_setup": "season"}
 
 
 def main() -> None:
