@@ -11,7 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ridgeline.design.document import Design
-from ridgeline.design.paths import put
+from ridgeline.design.flights import Flight
+from ridgeline.design.paths import apply, put
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.flight import odds as odds_module
 from ridgeline.engine.flight.ghosts import GHOST_BALANCE, GHOST_WIND, ghosts_of, with_ghosts
@@ -452,3 +453,61 @@ def test_a_throw_by_command_tells_its_path(capsys):
 def test_a_throw_refuses_what_cannot_be_meant(capsys, words, said):
     assert main(["throw", "demo:whimbrel", *words]) == 2
     assert said in capsys.readouterr().err.replace("−", "-")
+
+
+# -- findings ---------------------------------------------------------------------------------------------------------
+
+
+def finding(design, key):
+    return next((one for one in evaluate(design).findings if one.key == key), None)
+
+
+def test_wheels_too_near_the_balance_point_are_moved_ahead(whimbrel):
+    assert finding(whimbrel, "throw.nose_over") is None
+    cg = evaluate(whimbrel).results.masses.state.cg
+    main = min(range(len(whimbrel.wheels)), key=lambda k: whimbrel.wheels[k].x)
+    near = put(whimbrel, f"wheels[{main}].x", float(cg[0]) - 0.010)
+    found = finding(near, "throw.nose_over")
+    assert found.level == "look" and "onto its nose" in str(found.text)
+    mended = apply(near, found.remedies[0].changes)
+    assert finding(mended, "throw.nose_over") is None
+    assert math.degrees(evaluate(mended).results.running.stance.tips) == pytest.approx(16.0, abs=1.5)
+
+
+def test_a_nose_wheel_that_stays_down_asks_for_nearer_wheels(whimbrel):
+    cg = evaluate(whimbrel).results.masses.state.cg
+    main = min(range(len(whimbrel.wheels)), key=lambda k: whimbrel.wheels[k].x)
+    others = [wheel for k, wheel in enumerate(whimbrel.wheels) if k == main]
+    behind = put(put(whimbrel, "wheels", tuple(others)), "wheels[0].x", float(cg[0]) + 0.25)
+    assert evaluate(behind).results.running.left < 0.15
+    found = finding(behind, "throw.nose_wheel")
+    assert "nose wheel" in str(found.text)
+    nearer = apply(behind, found.remedies[0].changes)
+    assert evaluate(nearer).results.running.left > evaluate(behind).results.running.left
+
+
+def test_a_run_is_told_against_the_room_there_is(whimbrel):
+    rolls = put(whimbrel, "brief.launch", "wheels")
+    assert finding(rolls, "throw.run").level == "settled" and finding(whimbrel, "throw.run") is None
+    short = put(rolls, "brief.ground_roll", 2.0)
+    assert finding(short, "throw.run").level == "look"
+    weak = put(rolls, "power.propeller.thrust_factor", 0.2)
+    assert finding(weak, "throw.run").level == "stop"
+
+
+def test_blades_that_land_first_are_told_unless_they_fold():
+    design = load("demo:avocet")
+    found = finding(design, "throw.blades")
+    assert found.level == "look" and "land first" in str(found.text) and "skid" in str(found.reason)
+    assert finding(put(design, "power.propeller.family", "folding"), "throw.blades") is None
+    assert finding(load("demo:lapwing"), "throw.blades").level == "settled"
+    assert finding(load("demo:whimbrel"), "throw.blades") is None
+
+
+def test_a_flown_trim_far_off_slides_the_pack(whimbrel):
+    trim = -evaluate(whimbrel).value("trim.elevator")
+    off = whimbrel.model_copy(update={"flights": (Flight(id="f1", trim_pitch=trim + math.radians(6.0)),)})
+    found = finding(off, "flights.trim")
+    assert found.level == "look" and "forward" in str(found.text) and "aft" in str(found.remedies[0].text)
+    near = whimbrel.model_copy(update={"flights": (Flight(id="f1", trim_pitch=trim + 0.002),)})
+    assert finding(near, "flights.trim").level == "settled"

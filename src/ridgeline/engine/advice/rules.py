@@ -33,6 +33,7 @@ from ridgeline.engine.advice import (
     structure_rules,
     supply_rules,
     template_rules,
+    throw_rules,
     transport_rules,
     trim_rules,
     turning_rules,
@@ -73,6 +74,7 @@ _STOPS: tuple[ModuleType, ...] = (
         as_built_rules,
         log_rules,
         sighting_rules,
+        throw_rules,
         transport_rules,
     ),
 )

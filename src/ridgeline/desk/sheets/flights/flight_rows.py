@@ -9,6 +9,7 @@ from ridgeline.design.configurations import name_of
 from ridgeline.design.paths import REMOVE, Change
 from ridgeline.desk.dimensions import Dimension, Selection
 from ridgeline.desk.store import Store
+from ridgeline.engine.aero.airframe_lattice import FLAP_CONTROLS
 from ridgeline.engine.flight.clicks import TrimField, clicks_read
 from ridgeline.units import with_unit
 
@@ -70,7 +71,18 @@ def flight_rows(store: Store, place: int, watch: tuple[str, Callable[[], object]
         Dimension("Air", f"{base}.temperature_c"),
     ]
     if powered:
-        rows.append(Dimension("Pack resistance", f"{base}.resistance"))
+        rows += [
+            Dimension("More up trim at full", f"{base}.trim_power"),
+            Dimension("Turns, full throttle", f"{base}.rpm"),
+            Dimension("Pack resistance", f"{base}.resistance"),
+        ]
+    if any(one.kind in FLAP_CONTROLS for surface in store.design.surfaces for one in surface.controls):
+        rows.append(Dimension("More up trim, flaps", f"{base}.trim_flap"))
+    rows += [
+        Dimension("A whole roll", f"{base}.roll_seconds"),
+        Dimension("Glide, power off", f"{base}.glide_ratio"),
+    ]
+    if powered:
         left = None if row.left is None else row.left.value
         rows.append(Dimension("Mean current", read=told(None if row.mean is None else row.mean.value, "current")))
         rows.append(Dimension("Left in the pack", read=told(left, "fraction")))

@@ -187,7 +187,7 @@ class FlightsThrowSheet(Sheet):
         if fan is not None and odds is not None:
             who = "with a pilot" if odds.held_by else "hands off"
             words = f"thin: {odds.fan[0].shape[1]} builds, {who}"
-            write(p, box.right(), box.top() + 24, words, LABEL, inks.soft, align="right")
+            write(p, box.right(), box.top() + 24, words, LABEL, inks.soft, align="right", halo=True)
         if not self.work.current:
             write(p, box.right(), box.top() + 10, "flying the edit…", LABEL, inks.look, align="right")
         self._draw_over_time(p, plan, traces, over)
