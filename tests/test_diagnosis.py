@@ -24,6 +24,7 @@ from ridgeline.engine.advice.flight_causes import (
     UNKNOWN_WORDS,
     contradiction_words,
     cure_edits,
+    residual_words,
     told_causes,
 )
 from ridgeline.engine.advice.flown_in import TAKEN_IN, back_out, can_be_taken, is_taken, taken
@@ -289,6 +290,12 @@ def test_what_does_not_go_together_is_told(model):
     assert ("up_trim", "") in [(one.one, one.other) for one in said.contradictions]
     agreed = design.model_copy(update={"flights": (Flight(id="f1", seen=("up_trim",), trim_pitch=trim + 0.03),)})
     assert diagnosed(agreed, evaluator(agreed), found).contradictions == ()
+
+
+def test_what_is_off_is_told_in_the_builders_units():
+    assert str(residual_words("balance", -0.0088)) == "−9 mm"
+    assert str(residual_words("trim_pitch", math.radians(0.8))) == "+0.8°"
+    assert str(residual_words("top_speed", math.log(0.9))) == "−10 %"
 
 
 def test_next_tests_are_those_not_done_yet_and_at_most_three(model):

@@ -15,21 +15,11 @@ from ridgeline.design.flights import Flight
 from ridgeline.design.paths import apply, put
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.flight import odds as odds_module
+from ridgeline.engine.flight.builds import DRAWN, Draws, drawn, sigmas_of, thrown_as
 from ridgeline.engine.flight.ghosts import GHOST_BALANCE, GHOST_WIND, ghosts_of, with_ghosts
 from ridgeline.engine.flight.launch import OUTCOMES, wind_at
 from ridgeline.engine.flight.modelled import aircraft_of
-from ridgeline.engine.flight.odds import (
-    BUILDS,
-    DRAWN,
-    NOISE,
-    Draws,
-    Lever,
-    drawn,
-    odds_of,
-    ranked,
-    sigmas_of,
-    thrown_as,
-)
+from ridgeline.engine.flight.odds import BUILDS, NOISE, Lever, ballast_of, ballast_place, odds_of, ranked
 from ridgeline.engine.flight.run import GRASS, LIFT_OFF, rotation_left, run_length, stance_of
 from ridgeline.engine.flight.scenes import APPROACH, BANKED, WINDY, fly_scene, scenes_of
 from ridgeline.engine.flight.six_degrees import state_of
@@ -279,6 +269,17 @@ def test_a_lever_is_guessed_by_the_builds_drawn_near_there():
 
     assert odds_module._guessed(Lever("balance", -1.0), draws, well, {}) == pytest.approx(norm.cdf(1.3), abs=0.02)
     assert odds_module._guessed(Lever("other", 0.1), draws, well, {"other": 0.5}) == pytest.approx(well.mean() + 0.05)
+
+
+def test_a_glider_is_balanced_by_weight_at_its_nose():
+    design = load("demo:plover")
+    report = evaluate(design)
+    weight, (x, _z) = ballast_of(design, report, -0.005), ballast_place(design, -0.005)
+    state = report.results.masses.state
+    moved = (state.mass * state.cg[0] + weight * x) / (state.mass + weight)
+    assert moved == pytest.approx(float(state.cg[0]) - 0.005, abs=1e-6)
+    assert ballast_place(design, 0.005)[0] > x
+    assert ballast_of(load("demo:whimbrel"), report, -0.005) == 0.0
 
 
 def test_odds_tell_what_became_of_builds_and_remedies_raise_them(flown):

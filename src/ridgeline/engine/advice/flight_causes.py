@@ -36,6 +36,12 @@ MEASURED_WORDS: dict[str, str] = {
     "top_speed": "the speed of passes", "rested": "the rested cells", "tail_level": "the tail on the bench",
     "washout": "the tips on the bench", "warp": "the tips against one another",
 }  # fmt: skip
+#: Quantities of measurements that are not told as shares.
+_PLAIN: dict[str, str] = {
+    "mass": "mass", "balance": "length", "trim_pitch": "angle", "trim_power": "angle", "trim_flap": "angle",
+    "trim_roll": "angle", "trim_yaw": "angle", "rested": "cell_voltage", "tail_level": "angle", "washout": "angle",
+    "warp": "angle",
+}  # fmt: skip
 #: What to measure next, and what with.
 TEST_WORDS: dict[str, str] = {
     "weigh": "Weigh it, ready to fly", "supports": "Balance it on two supports",
@@ -253,6 +259,26 @@ def seen_words(key: str) -> str:
     str
     """
     return MEASURED_WORDS[key] if key in MEASURED_WORDS else f"“{SIGHTINGS[key].words}”"  # type: ignore[index]
+
+
+def residual_words(of: str, residual: float) -> Phrase:
+    """Return how far a measurement is off what was reckoned, in the builder's units.
+
+    Parameters
+    ----------
+    of : str
+        What was measured.
+    residual : float
+        Measured less reckoned; of logarithms where it is told as a share.
+
+    Returns
+    -------
+    Phrase
+    """
+    sign = "+" if residual >= 0 else "−"
+    if of in _PLAIN:
+        return say(f"{sign}{{}}", Measured(abs(residual), _PLAIN[of]))
+    return say(f"{sign}{{}}", Measured(abs(math.expm1(residual)), "fraction", 0))
 
 
 def contradiction_words(one: Contradiction) -> Phrase:

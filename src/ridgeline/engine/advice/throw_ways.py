@@ -6,11 +6,11 @@ from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
 from ridgeline.engine.advice.balance_rules import pack_on_rail, rail_reach
 from ridgeline.engine.bands import BAND
-from ridgeline.engine.flight.odds import Better, Matter
+from ridgeline.engine.flight.odds import Better, Matter, ballast_place
 from ridgeline.engine.flight.throwing import Launching
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Report
-from ridgeline.engine.weights.levers import slide_for
+from ridgeline.engine.weights.levers import ballast_item, slide_for
 
 _MATTERS: dict[str, tuple[str, str]] = {
     "balance": ("balance", "length"), "mass": ("weight", "fraction"), "neutral": ("neutral point", "fraction"),
@@ -56,6 +56,8 @@ def way_words(design: Design, report: Report, way: Better) -> Phrase:
         side = "aft" if more else "forward"
         if move is not None:
             return say(f"Slide pack {{}} {side}", Measured(abs(move[1]), "length"))
+        if way.mass > 0:
+            return say(f"{{}} at the {'tail' if more else 'nose'}", Measured(way.mass, "mass"))
         return say(f"Balance {{}} further {side}", Measured(abs(way.by), "length"))
     if way.name == "path":
         return say(f"Throw {{}} {'steeper' if more else 'flatter'}", Measured(abs(way.by), "angle", 0))
@@ -101,7 +103,13 @@ def edits_of(design: Design, report: Report, launch: Launching, way: Better) -> 
     plan = design.first_throw
     if way.name == "balance":
         move = _pack_move(design, report, way.by)
-        return () if move is None else (Change(f"parts[{move[0]}].x", design.parts[move[0]].x + move[1]),)
+        if move is not None:
+            return (Change(f"parts[{move[0]}].x", design.parts[move[0]].x + move[1]),)
+        if way.mass > 0:
+            x, z = ballast_place(design, way.by)
+            name = "Tail weight" if way.by > 0 else "Nose weight"
+            return (Change("parts[-]", ballast_item(name, round(way.mass, 4), (x, 0.0, z))),)
+        return ()
     if way.name == "path":
         return (Change("first_throw.angle", round(min(max(plan.angle + way.by, -0.7), 1.4), 4)),)
     if way.name == "trim":

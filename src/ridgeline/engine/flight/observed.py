@@ -17,8 +17,8 @@ from ridgeline.design.document import Design
 from ridgeline.engine.aero.atmosphere import GRAVITY
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.flight.air_forces import drag_coefficient, pulled
+from ridgeline.engine.flight.builds import sigmas_of
 from ridgeline.engine.flight.craft import Aircraft, Pull
-from ridgeline.engine.flight.odds import sigmas_of
 from ridgeline.engine.flight.slips import Slips, slipped
 from ridgeline.engine.flight.throwing import Launching, launch_of, with_flaps
 from ridgeline.engine.flight.trimmed import steady

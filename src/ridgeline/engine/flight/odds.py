@@ -5,28 +5,21 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.stats import rankdata
 
 from ridgeline.design.document import Design
-from ridgeline.engine.aero.drag import drag_sigma_of
-from ridgeline.engine.bands import BAND
+from ridgeline.engine.flight.builds import Draws, drawn, sigmas_of, thrown_as
 from ridgeline.engine.flight.launch import OUTCOMES, Outcome
-from ridgeline.engine.flight.slips import Slips
-from ridgeline.engine.flight.throwing import Launching, Thrown, throw_all
-from ridgeline.engine.geometry.reference import WINGS
+from ridgeline.engine.flight.throwing import Launching, Thrown
 from ridgeline.engine.report import Report
 
 Array = NDArray[np.float64]
 #: Builds drawn, and the rank correlation under which it is noise with so many (second part of the handbook §18).
 BUILDS, NOISE = 200, 0.14
-#: One sigma of what nobody writes down: incidence rad (half a degree to one, §18), a tip's trailing edge m, thrust as a
-#: share, a throw's speed as a share (handbook §3: 20 %), its path and bank rad, and the wind m/s (chosen).
-INCIDENCE, EDGE, THRUST = math.radians(0.75) / BAND, 0.002 / BAND, 0.10 / BAND
-SPEED, PATH, BANKED, WIND = 0.20 / BAND, math.radians(6.0) / BAND, math.radians(6.0) / BAND, 1.5 / BAND
 #: Each is flown for so long, s; so many of the builds with nobody at the sticks, and with each remedy (chosen, so that
 #: all of it takes some seconds).
 LASTS, ALONE, AGAIN = 5.0, 100, 60
@@ -36,18 +29,6 @@ _ALL = 0.97
 _FAN = 60
 #: A remedy is weighed by what it gains over this and its own mass, kg: those that weigh nothing are not all alike.
 _HANDLING = 0.005
-#: What is shared with the sampler of the odds: names of what is drawn.
-DRAWN = (
-    *("balance", "mass", "neutral", "lift_most", "wing", "tail", "warp", "thrust", "drag"),
-    *("speed", "path", "bank", "wind"),
-)
-
-
-class Draws(NamedTuple):
-    """What each build is off by, (n,), in its own unit, and the one-sigma error of each."""
-
-    values: Mapping[str, Array]
-    sigmas: Mapping[str, float]
 
 
 class Matter(NamedTuple):
@@ -97,97 +78,6 @@ class Odds:
     def judged(self) -> Became:
         """Those that matters and remedies are of."""
         return self.piloted if self.held_by else self.alone
-
-
-def sigmas_of(design: Design, report: Report, launch: Launching) -> dict[str, float]:
-    """Return one sigma of everything that is drawn, from the design's own bands.
-
-    Parameters
-    ----------
-    design : Design
-    report : Report
-        Of the design.
-    launch : Launching
-
-    Returns
-    -------
-    dict
-        By the names of `DRAWN`, in the unit of each.
-    """
-    found, figures = report.results, report.figures
-    state = found.masses.state
-    mass, lift, neutral = figures["mass.auw"], figures["wing.cl_max"], figures["stability.neutral_point_fraction"]
-    tip = min((s.stations[-1].chord for s in design.surfaces if s.role in WINGS), default=launch.craft.chord)
-    thrust = figures["power.static_thrust"]
-    return {
-        "balance": float(state.sigma_cg[0]) if state is not None else 0.003,
-        "mass": (mass.sigma or 0.0) / (mass.value or 1.0),
-        "neutral": neutral.sigma or 0.02 / BAND,
-        "lift_most": (lift.sigma or 0.0) / (lift.value or 1.0),
-        "wing": INCIDENCE,
-        "tail": INCIDENCE,
-        "warp": EDGE / tip,
-        "thrust": math.hypot((thrust.sigma or 0.0) / (thrust.value or 1.0), 0.0) or THRUST,
-        "drag": drag_sigma_of(design.learnt),
-        "speed": SPEED * float(launch.throw.speed),
-        "path": PATH,
-        "bank": BANKED,
-        "wind": WIND,
-    }
-
-
-def drawn(sigmas: Mapping[str, float], builds: int, seed: int) -> Draws:
-    """Draw builds; the first is the one that was reckoned.
-
-    Parameters
-    ----------
-    sigmas : mapping
-    builds : int
-    seed : int
-
-    Returns
-    -------
-    Draws
-    """
-    chance = np.random.default_rng(seed).normal(size=(len(DRAWN), builds))
-    # Within two and a half sigma: what lies further out is seen before it is thrown.
-    chance = np.clip(chance, -2.5, 2.5)
-    chance[:, 0] = 0.0
-    return Draws({name: sigmas[name] * row for name, row in zip(DRAWN, chance, strict=True)}, dict(sigmas))
-
-
-def thrown_as(
-    launch: Launching, values: Mapping[str, Array], *, seed: int, throttle: Any = 1.0, trim: Any = 0.0,
-    piloted: Any = None, stop: Callable[[float], bool] | None = None,
-) -> Thrown:  # fmt: skip
-    """Throw builds as they were drawn.
-
-    Parameters
-    ----------
-    launch : Launching
-    values : mapping
-        Of the names of `DRAWN`, each (n,).
-    seed : int
-        Of the gusts.
-    throttle : float or ndarray
-        Times what is planned.
-    trim : float or ndarray
-        Added to the pitch control, rad.
-    piloted : ndarray, optional
-        1 where somebody holds the sticks; as planned without.
-    stop : callable, optional
-
-    Returns
-    -------
-    Thrown
-    """
-    slips = Slips(**{name: values[name] for name in Slips._fields if name in values})
-    # Nobody throws slower than half of what was meant.
-    faster = np.maximum(values["speed"], -0.5 * float(launch.throw.speed))
-    return throw_all(
-        launch, slips, builds=len(values["mass"]), wind=launch.wind + values["wind"], throttle=throttle, faster=faster,
-        steeper=values["path"], banked=values["bank"], trim=trim, piloted=piloted, seed=seed, every=10, stop=stop,
-    )  # fmt: skip
 
 
 def _well(thrown: Thrown, launch: Launching) -> NDArray[np.bool_]:
@@ -241,10 +131,54 @@ class Lever(NamedTuple):
     mass: float = 0.0
 
 
-def _levers(launch: Launching, sigmas: Mapping[str, float]) -> list[Lever]:
-    """Return what can be done: balance by the pack, throw, wind, throttle and trim, each way that makes sense."""
+def ballast_of(design: Design, report: Report, by: float) -> float:
+    """Return what moves the balance where no pack slides, at the nose or at the tail, kg.
+
+    Parameters
+    ----------
+    design : Design
+    report : Report
+        Of the design.
+    by : float
+        Aft, m.
+
+    Returns
+    -------
+    float
+        Nothing where a pack is aboard, which slides for nothing.
+    """
+    state = report.results.masses.state
+    if design.power is not None or state is None:
+        return 0.0
+    place, _high = ballast_place(design, by)
+    reach = abs(float(state.cg[0]) + by - place)
+    return state.mass * abs(by) / max(reach, 0.01)
+
+
+def ballast_place(design: Design, by: float) -> tuple[float, float]:
+    """Return where weight is added that moves the balance forward, or aft: the ends of the aircraft, m.
+
+    Parameters
+    ----------
+    design : Design
+    by : float
+        Aft, m.
+
+    Returns
+    -------
+    x, z : float
+    """
+    ends = [(s.x, s.z) for body in design.bodies for s in body.sections]
+    for surface in design.surfaces:
+        ends += [(surface.x + s.x, surface.z + s.z) for s in surface.stations]
+        ends += [(surface.x + s.x + s.chord, surface.z + s.z) for s in surface.stations]
+    return min(ends) if by < 0 else max(ends)
+
+
+def _levers(design: Design, report: Report, launch: Launching) -> list[Lever]:
+    """Return what can be done: balance by the pack or by weight, throw, wind, throttle and trim, each way."""
     speed = float(launch.throw.speed)
-    levers = [Lever("balance", by) for by in (-0.010, -0.005, 0.005, 0.010)]
+    levers = [Lever("balance", by, ballast_of(design, report, by)) for by in (-0.010, -0.005, 0.005, 0.010)]
     levers += [Lever("path", math.radians(by)) for by in (-5.0, 5.0)]
     levers += [Lever("wind", 2.0), Lever("trim", math.radians(-1.0)), Lever("trim", math.radians(1.0))]
     if launch.kind == "hand":
@@ -314,7 +248,10 @@ def odds_of(
     better: tuple[Better, ...] = ()
     share = float(well[mine].mean())
     if remedies and share < 1.0:
-        found = _flown_again(launch, judged, well[mine], seed, held_by, lambda part: asked(part, halves, 1 - halves))
+        levers = _levers(design, report, launch)
+        found = _flown_again(
+            launch, levers, judged, well[mine], seed, held_by, lambda part: asked(part, halves, 1 - halves)
+        )
         if left[0]:
             return None
         better = tuple(one for one in found if one.odds > share)
@@ -339,7 +276,13 @@ def _became(outcome: tuple[Outcome, ...], well: NDArray[np.bool_]) -> Became:
 
 
 def _flown_again(
-    launch: Launching, draws: Draws, well: NDArray[np.bool_], seed: int, held_by: bool, stop: Callable[[float], bool]
+    launch: Launching,
+    levers: list[Lever],
+    draws: Draws,
+    well: NDArray[np.bool_],
+    seed: int,
+    held_by: bool,
+    stop: Callable[[float], bool],
 ) -> tuple[Better, ...]:
     """Fly the three most promising remedies with the same builds, all at once; the most for its mass first."""
     slope: dict[str, float] = {}
@@ -354,7 +297,7 @@ def _flown_again(
         return (_guessed(lever, draws, well, slope) - start) / (_HANDLING + lever.mass)
 
     best: list[Lever] = []
-    for lever in sorted(_levers(launch, draws.sigmas), key=worth, reverse=True):
+    for lever in sorted(levers, key=worth, reverse=True):
         if lever.name not in {one.name for one in best}:
             best.append(lever)
     best = best[:3]

@@ -10,7 +10,7 @@ from PySide6.QtGui import QPainter
 from ridgeline.design.document import Design
 from ridgeline.design.flights import TakenKey
 from ridgeline.desk.dimensions import Act, Dimension, Selection
-from ridgeline.desk.paint import fit, hatch, heading, line, pen, rule, state_mark, wrap, write
+from ridgeline.desk.paint import fit, hatch, heading, line, pen, rule, state_mark, width_of, wrap, write
 from ridgeline.desk.scales import Scale
 from ridgeline.desk.sheets.base import PAD, Sheet
 from ridgeline.desk.sheets.flights.cause_list import CauseList
@@ -21,6 +21,7 @@ from ridgeline.engine.advice.flight_causes import (
     ToldCause,
     contradiction_words,
     cure_edits,
+    residual_words,
     seen_words,
     test_words,
     told_causes,
@@ -29,6 +30,7 @@ from ridgeline.engine.advice.flown_in import back_out, can_be_taken, is_taken, t
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.flight.diagnosis import Diagnosis, as_flown, diagnosed, explained
 from ridgeline.engine.flight.learnt_pairs import LearntPair, learnt_pairs
+from ridgeline.engine.flight.sightings import SIGHTINGS
 from ridgeline.engine.report import Report
 from ridgeline.units import shown, with_unit
 
@@ -197,7 +199,7 @@ class FlightsCausesSheet(Sheet):
             top,
             wide - 2 * PAD,
             "Where it came from",
-            "off the reckoned, in sigmas of its reading",
+            "off the reckoned, over what a reading errs",
             strong=False,
         )
         middle, reach = PAD + 0.5 * wide, 0.24 * wide
@@ -206,7 +208,9 @@ class FlightsCausesSheet(Sheet):
         line(p, middle, top + 10, middle, top + 12 + 21 * len(rows), inks.soft)
         for k, one in enumerate(rows):
             y, sigma = top + 26 + 21 * k, sigmas[one.of]
-            write(p, PAD, y, fit(seen_words(one.of), 0.5 * wide - reach - PAD - 8), VALUE)
+            off = residual_words(one.of, one.residual).render(self.store.units)
+            start = write(p, middle - reach - 8, y, off, VALUE, inks.measured, align="right")
+            write(p, PAD, y, fit(seen_words(one.of), middle - reach - 16 - start - PAD), VALUE)
             at = middle + reach * one.residual / sigma / most
             line(p, middle, y - 4, at, y - 4, inks.measured, 5)
             x = {1: middle, -1: middle}
@@ -225,14 +229,20 @@ class FlightsCausesSheet(Sheet):
             write(p, middle + reach + 12, y, fit(", ".join(parts), room, LABEL), LABEL, inks.soft)
 
     def _draw_seen(self, p: QPainter, left: float, y: float, room: float, found: Diagnosis) -> None:
-        """Tell what was measured, in sigmas of its reading, and what does not go together."""
+        """Tell what the model has to say of what was seen, and what does not go together."""
         inks = theme.inks
         rule(p, left, y - 13, room)
-        parts = [f"{seen_words(one.of)} {one.residual / one.sigma:+.1f} σ" for one in found.measured]
-        parts += [seen_words(key) for key in found.seen]
-        words = ("Taken from " + "; ".join(parts)).replace("-", "−") + "."
-        for row in wrap(words, room, LABEL)[:4]:
-            write(p, left, y, row, LABEL, inks.soft)
+        for key in found.seen[:3]:
+            # What the model itself has to say of what was seen.
+            x = left + write(p, left, y, f"{seen_words(key)}:", LABEL, inks.ink) + 6
+            for figure in SIGHTINGS[key].figures:
+                known = self.said.report.figures.get(figure)
+                if known is None or known.value is None:
+                    continue
+                words = f"{known.label.lower()} {with_unit(known.value, known.quantity, self.store.units)}"
+                if x + width_of(words, LABEL) > left + room:
+                    break
+                x += self.written(p, x, y, words, figure, LABEL, inks.soft) + 10
             y += 15
         for one in found.contradictions[:2]:
             state_mark(p, left + 5, y - 2, "look")

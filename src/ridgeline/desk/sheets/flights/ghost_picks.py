@@ -90,7 +90,11 @@ class GhostPicks(QWidget):
             speeds, units = plan.thrown.told.airspeed[:, build], self._units()
             low, high = (shown(float(one), "speed", units) for one in (speeds.min(), speeds.max()))
             return f"airspeed {low} to {high}"
-        return self.outcome_words(plan.thrown, build)
+        words = self.outcome_words(plan.thrown, build)
+        if plan.launch is not None and plan.launch.kind == "tow" and plan.scene == "throw":
+            top = float(plan.thrown.path.height[: until_landed(plan.thrown, build), build].max())
+            return f"up to {with_unit(top, 'distance', self._units(), 0)}, {words}"
+        return words
 
     def _became(self, place: int) -> str:
         plan = self._plan
