@@ -88,6 +88,12 @@ def test_every_edit_is_flown_again_beside_the_one_before(leaf):
     assert window.store.design.first_throw.pilot is False and window.store.design.first_throw.gusty
 
 
+def test_a_run_is_read_beside_its_plan(leaf):
+    _window, sheet = leaf(design=quick("turnstone"))
+    rows = {row.label: row for row in sheet.selection().rows}
+    assert rows["Take-off run"].read() == "3 m" and rows["Tips onto its nose at"].read() == "12°"
+
+
 def test_other_moments_are_flown_and_told(leaf):
     _window, sheet = leaf()
     assert sheet.plan.scenes == ("throw", "approach", "downwind")

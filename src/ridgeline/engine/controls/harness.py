@@ -74,7 +74,7 @@ class Run(NamedTuple):
 
 def own_lead(mass: float) -> float:
     """Return the lead that a servo of a mass, kg, comes with, m."""
-    return next(long for most, long in _OWN if mass <= most)
+    return next((long for most, long in _OWN if mass <= most), _OWN[-1][1])
 
 
 def length_of(path: ArrayLike) -> float:

@@ -65,7 +65,24 @@ def throw_rows(store: Store, launch: Launching | None) -> Selection:
             Dimension("Hook ahead", "first_throw.hook"),
             Dimension("Hook under", "first_throw.hook_below"),
         ]
+    if launch is not None and launch.kind == "wheels":
+        rows += _run_rows(store)
     return Selection("the plan", tuple(rows))
+
+
+def _run_rows(store: Store) -> list[Dimension]:
+    """Return what the run before it comes to, to be read."""
+    figure, running, units = store.report.figures["flight.takeoff_run"], store.report.results.running, store.units
+    run = "–" if figure.value is None else with_unit(figure.value, figure.quantity, units)
+    rows = [Dimension("Take-off run", read=lambda: run)]
+    if running is not None and running.stance is not None:
+        tips = with_unit(running.stance.tips, "angle", units, 0)
+        way = "onto its tail at" if running.stance.behind > 0 else "onto its nose at"
+        rows.append(Dimension(f"Tips {way}", read=lambda: tips))
+    if running is not None and running.left is not None:
+        left = with_unit(max(running.left, -9.99), "fraction", units, 0)
+        rows.append(Dimension("Elevator left, nose up", read=lambda: left))
+    return rows
 
 
 def plan_words(store: Store, launch: Launching) -> str:
