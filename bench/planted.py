@@ -13,7 +13,7 @@ import numpy as np
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "tests")]
 
-from planted import PLANTED, built, logged  # noqa: E402
+from planted import PLANTED, built, levelled, logged  # noqa: E402
 from ridgeline.engine.bands import BAND  # noqa: E402
 from ridgeline.engine.flight.diagnosis import diagnosed, told_apart  # noqa: E402
 from ridgeline.engine.flight.observed import UNKNOWNS, modelled  # noqa: E402
@@ -24,11 +24,14 @@ from ridgeline.files.design_file import load  # noqa: E402
 ALIKE, OBSERVED = 0.9, 1.5
 
 
-def case(design, evaluator, model, report, name, seed):
+def case(design, evaluator, model, report, name, seed, bench):
     """Fly one build; return the rank of what was planted (0 first), whether it could be seen, and what was covered."""
     rng = np.random.default_rng(seed)
     off = built(model, name, rng)
-    flown = design.model_copy(update={"flights": (logged(design, report, model, off, rng),), "versions": ()})
+    told = {"flights": (logged(design, report, model, off, rng),), "versions": ()}
+    if bench:
+        told["as_built"] = levelled(design, off, rng)
+    flown = design.model_copy(update=told)
     found = diagnosed(flown, evaluator(flown), model)
     covered = [
         abs(found.learnt[one][0] - float(off[one][0])) <= BAND * found.learnt[one][1]
@@ -49,19 +52,24 @@ def main() -> None:
     """Print how often each planted error is named first."""
     seeds = int(sys.argv[1]) if sys.argv[1:] else 200
     evaluator = Evaluator()
-    for demo in ("whimbrel", "dunlin", "lapwing"):
+    for demo, bench in (("whimbrel", False), ("dunlin", False), ("lapwing", False), ("whimbrel", True)):
         design = load(f"demo:{demo}")
         report = evaluator(design)
         model = modelled(design, report)
         assert model is not None
         firsts = seen = 0
         for name in PLANTED:
-            rows = [case(design, evaluator, model, report, name, seed) for seed in range(seeds // len(PLANTED) + 1)]
+            rows = [
+                case(design, evaluator, model, report, name, seed, bench) for seed in range(seeds // len(PLANTED) + 1)
+            ]
             could = [rank for rank, able, _covered in rows if able]
             firsts, seen = firsts + could.count(0), seen + len(could)
             share = f"{could.count(0) / len(could):.0%}" if could else "–"
-            print(f"{demo:10} {name:10} observable {len(could):3} of {len(rows)}, first {share}")
-        covered = [one for seed in range(seeds) for one in case(design, evaluator, model, report, None, 1000 + seed)[2]]
+            seen_of = f"observable {len(could):3} of {len(rows)}, first {share}"
+            print(f"{demo:10} {'bench' if bench else '':6} {name:10} {seen_of}")
+        covered = [
+            one for seed in range(seeds) for one in case(design, evaluator, model, report, None, 1000 + seed, bench)[2]
+        ]
         print(
             f"{demo:10} first in {firsts} of {seen} ({firsts / max(seen, 1):.0%}); bands cover {np.mean(covered):.1%}"
         )

@@ -6,8 +6,10 @@ import math
 
 import numpy as np
 
+from ridgeline.design.as_built import Levelled
 from ridgeline.design.flights import Flight, SpeedPass
 from ridgeline.engine.flight.observed import UNKNOWNS, observables
+from ridgeline.engine.geometry.placed import placed_at
 
 #: What is planted: unknowns, each slipped by three of its one-sigma errors.
 PLANTED = ("balance", "tail", "thrust", "mass", "drag", "washout", "wing")
@@ -22,6 +24,30 @@ def built(model, name, rng, *, slip=3.0):
         sigma = model.sigmas[UNKNOWNS.index(name)]
         off[name] = np.array([sigma * slip * rng.choice([-1.0, 1.0])])
     return off
+
+
+def levelled(design, off, rng, *, sigma=0.0005):
+    """Return heights on the bench of a build that is off: root and tip of wing and tail, either side."""
+
+    def of(name):
+        return float(off[name][0])
+
+    rows = []
+    for surface in design.surfaces:
+        if surface.role not in ("wing", "stabiliser", "v_tail"):
+            continue
+        first, last = surface.stations[0].y, surface.stations[-1].y
+        for out in (0.1 * (last - first), 0.9 * (last - first)):
+            here = placed_at(surface, np.array([first + out]))
+            lead, trail, chord = here.leading[0], here.trailing[0], float(here.chord[0])
+            for hand, side in ((1, "starboard"), (-1, "port")):
+                share = (first + out) / last
+                wing = of("wing") + share * (hand * of("warp") - of("washout"))
+                angle = wing if surface.role == "wing" else of("tail")
+                noise = sigma * rng.normal(size=2)
+                rows.append(Levelled(of=surface.id, side=side, out=out, leading=0.2 + float(lead[2]) + noise[0],
+                                     trailing=0.2 + float(trail[2]) - chord * math.tan(angle) + noise[1]))  # fmt: skip
+    return design.as_built.model_copy(update={"levelled": tuple(rows)})
 
 
 def logged(design, report, model, off, rng, *, version=1):

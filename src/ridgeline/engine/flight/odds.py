@@ -22,7 +22,7 @@ Array = NDArray[np.float64]
 BUILDS, NOISE = 200, 0.14
 #: Each is flown for so long, s; so many of the builds with nobody at the sticks, and with each remedy (chosen, so that
 #: all of it takes some seconds).
-LASTS, ALONE, AGAIN = 5.0, 100, 60
+LASTS, ALONE, AGAIN = 4.5, 60, 40
 #: Past this share all come away well.
 _ALL = 0.97
 #: So many of the paths are kept for the fan.

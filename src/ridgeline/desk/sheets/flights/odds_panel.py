@@ -16,7 +16,7 @@ from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.desk.widgets.buttons import RuledButton, discard
 from ridgeline.engine.advice.throw_ways import edits_of, matter_words, way_words
 from ridgeline.engine.flight.launch import Outcome
-from ridgeline.engine.flight.odds import BUILDS, Became, Better, Odds
+from ridgeline.engine.flight.odds import ALONE, BUILDS, Became, Better, Odds
 
 _OUTCOMES: tuple[tuple[Outcome, str], ...] = (
     ("climbs", "climb away"), ("holds", "fly on"), ("sinks", "come down"), ("stalls", "stall"), ("rolls", "roll off"),
@@ -96,7 +96,8 @@ class OddsPanel(QWidget):
                 write(p, 0, 48 + 17 * k, fit(part, self.width(), VALUE), VALUE, inks.soft)
             return
         if not self._work.odd.busy:
-            write(p, 158, 16, fit(f"of {odds.builds} each way", self.width() - 160, LABEL), LABEL, inks.soft)
+            told = f"{odds.builds}, and {min(odds.builds, ALONE)} hands off"
+            write(p, 158, 16, fit(told, self.width() - 160, LABEL), LABEL, inks.soft)
         self._draw_became(p, 34, "somebody at the sticks", odds.piloted)
         self._draw_became(p, 66, "hands off", odds.alone)
         half = self._half
