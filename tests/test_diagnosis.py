@@ -441,3 +441,69 @@ def test_diagnose_by_command_tells_causes_cures_and_tests(capsys):
     assert {one["of"] for one in told["measured"]} <= set(MEASURED_WORDS)
     assert main(["diagnose", "demo:season"]) == 0
     assert "next:" in capsys.readouterr().out
+
+
+# -- constants held ---------------------------------------------------------------------------------------------------
+
+
+def test_what_nobody_writes_down_is_known_as_well_as_is_told(model):
+    _design, _evaluator, _report, found = model
+    told = {"washout": math.radians(1.0), "down": math.radians(0.75), "side": math.radians(0.75), "capacity": 0.08,
+            "resistance": 0.25, "throws": 0.12, "turns": 0.04, "play": math.radians(1.0),
+            "tail": math.radians(0.75), "wing": math.radians(0.75)}  # fmt: skip
+    sigmas = dict(zip(UNKNOWNS, found.sigmas, strict=True))
+    for name, band in told.items():
+        assert sigmas[name] == pytest.approx(band / BAND), name
+
+
+def test_readings_err_as_much_as_is_told_and_half_of_it_each_time(model):
+    design, evaluator, report, found = model
+    one = Flight(id="f1", trim_pitch=0.02, trim_power=0.01, trim_roll=0.01, glide_ratio=7.0, rpm=9000.0,
+                 roll_seconds=3.0, mass=0.76, balance=0.28)  # fmt: skip
+    told = design.model_copy(update={"flights": (one,)})
+    sigmas = {row.of: row.sigma for row in diagnosed(told, evaluator(told), found).measured}
+    assert sigmas == pytest.approx({
+        "trim_pitch": math.radians(0.3), "trim_power": math.radians(0.4), "trim_roll": math.radians(0.4),
+        "glide_ratio": 0.12, "rpm": 0.02, "roll_seconds": 0.12, "mass": 0.001, "balance": 0.0015,
+    })  # fmt: skip
+    two = design.model_copy(update={"flights": (one, one.model_copy(update={"id": "f2"}))})
+    again = {row.of: row.sigma for row in diagnosed(two, evaluator(two), found).measured}
+    assert again["trim_pitch"] == pytest.approx(math.radians(0.3) * math.sqrt(0.75))
+    assert report.figures["mass.auw"].value is not None
+
+
+@pytest.mark.parametrize(
+    ("seen", "name", "sign"),
+    [
+        ("tucks", "balance", 1), ("touchy", "balance", 1), ("hunts", "balance", 1), ("balloons", "balance", -1),
+        ("up_trim", "tail", 1), ("down_trim", "tail", -1), ("slower", "thrust", -1), ("faster", "thrust", 1),
+        ("needs_throttle", "drag", 1), ("no_turn", "throws", -1), ("rolls_fast", "throws", 1),
+        ("hot_pack", "resistance", 1), ("short_flight", "capacity", -1), ("mushy", "throws", -1),
+        ("tip_stalls", "washout", -1), ("tail_wag", "play", 1), ("throw_drops", "drag", 1), ("power_up", "balance", -1),
+        ("flap_nothing", "throws", -1), ("brown_out", "supply", 1), ("vibrates", "imbalance", 1),
+        ("throttle_steps", "thrust", 1),
+    ],
+)  # fmt: skip
+def test_each_sighting_moves_what_it_is_about_the_way_it_should(model, seen, name, sign):
+    design, evaluator, _report, found = model
+    told = design.model_copy(update={"flights": (Flight(id="f1", seen=(seen,)),)})
+    mean, _sigma = diagnosed(told, evaluator(told), found).learnt[name]
+    assert sign * mean > 0
+
+
+def test_measurements_that_cannot_all_be_are_told(model):
+    design, evaluator, report, found = model
+    current, top = report.value("flight.mean_current"), report.value("speed.max")
+    passes = tuple(SpeedPass(way=way, speed=1.25 * top) for way in ("up", "down"))
+    flight = Flight(id="f1", wind=0.0, aloft=600.0, put_back_ah=1.9 * current / 6, passes=passes, cells=3,
+                    capacity_ah=design.power.capacity_ah)  # fmt: skip
+    told = design.model_copy(update={"flights": (flight,)})
+    said = diagnosed(told, evaluator(told), found)
+    off = {one.one: one.sigmas for one in said.contradictions}
+    assert {"mean_current", "top_speed"} & set(off) and all(3.0 < abs(one) < 30.0 for one in off.values())
+
+
+def test_the_trim_is_read_to_a_third_of_a_degree(whimbrel):
+    told = evaluate(whimbrel.model_copy(update={"flights": (Flight(id="f1", trim_pitch=0.02),)}))
+    terms = {term.symbol: term for term in told.figures["log.cg_by_trim"].working.terms}
+    assert terms["d"].sigma == pytest.approx(math.radians(0.3))

@@ -259,6 +259,19 @@ def test_a_line_through_the_balance_point_gives_no_moment_and_one_under_it_pulls
     assert turned((0.0, 0.0, 0.1))[1] > bare[1] + 1.0
 
 
+@pytest.mark.parametrize(("helix", "driven"), [(0.2, True), (0.38, True), (0.45, False), (0.8, False)])
+def test_a_stalled_wing_drives_its_roll_until_the_rate_brings_it_out(helix, driven):
+    built, v = craft(pitch_lag=0.0, yaw_roll=0.0, yaw_roll_lift=0.0, roll_beta=0.0), 12.0
+    rate = helix * 2 * v / built.span
+    deep = math.radians(40.0)
+    still = state_of(speed=v, pitch=deep)
+    rolling = state_of(speed=v, pitch=deep, rates=(rate * math.cos(deep), 0.0, rate * math.sin(deep)))
+    more = [rates_of(built, None, one, Held(), (0, 0, 0), DENSITY)[RATES, 0] for one in (still, rolling)]
+    # About the direction the air comes from.
+    turned = (more[1] - more[0])[0] * math.cos(deep) + (more[1] - more[0])[2] * math.sin(deep)
+    assert (turned > 0) == driven
+
+
 # -- small motions ----------------------------------------------------------------------------------------------------
 
 

@@ -15,6 +15,8 @@ Array = NDArray[np.float64]
 SLIPPED = 8.0
 #: Somebody who looks says what is not so one time in twenty, and misses as often.
 LEAST, RANGE = 0.05, 0.90
+#: Noise over the variance before of what shifts a figure without telling it any closer.
+_VAGUE = 1e3
 
 
 class Posterior(NamedTuple):
@@ -137,10 +139,12 @@ def told_by(sighting: Sighted, value: float, variance: float) -> Told:
         first += sense * RANGE * density / spread
         second -= RANGE * u * density / spread**2
     slope, bend = first / z, second / z - (first / z) ** 2
-    if bend >= -1e-12:
+    if variance <= 0:
         return Told(math.log(z), 0.0, None)
-    noise = -1 / bend - variance
-    return Told(math.log(z), slope / -bend, max(noise, 1e-9 * max(variance, 1e-12)))
+    # Far from where it is seen a sighting shifts the mean, but does not narrow it: a measurement of very much noise.
+    noise = -1 / bend - variance if bend < 0 else math.inf
+    noise = min(max(noise, 1e-9 * variance), _VAGUE * variance)
+    return Told(math.log(z), slope * (variance + noise), noise)
 
 
 class Ranked(NamedTuple):
@@ -175,23 +179,14 @@ def ranked(slopes: Array, errors: Array, prior: Array, residual: Array, sighting
     sightings one after the other by moments (assumed density): docs/theory.md §18.
     """
     n = prior.shape[0]
-    base, rows = _chance(slopes, errors, prior, residual, sightings)
-    evidence = np.empty(n)
+    base, mean, covariance = _chance(slopes, errors, prior, residual, sightings)
+    evidence, slip, slip_sigma = np.empty(n), np.empty(n), np.empty(n)
     for k in range(n):
         wide = prior.copy()
         wide[k, k] += SLIPPED * prior[k, k]
-        evidence[k] = _chance(slopes, errors, wide, residual, sightings)[0] - base
-    h, noise, r = slopes.reshape(-1, n), errors, residual
-    if rows:
-        more = np.array([one.slopes for one, _told in rows])
-        told = [one for _sighting, one in rows]
-        h = np.vstack([h, more])
-        big = np.zeros((len(h), len(h)))
-        big[: len(noise), : len(noise)] = noise
-        for place, one in enumerate(told, start=len(noise)):
-            big[place, place] = one.noise or 1.0
-        noise, r = big, np.concatenate([r, [one.residual for one in told]])
-    posterior = infer(h, noise, prior, r) if len(h) else _untouched(prior)
+        chance, there, spread = _chance(slopes, errors, wide, residual, sightings)
+        evidence[k], slip[k], slip_sigma[k] = chance - base, there[k], math.sqrt(max(spread[k, k], 0.0))
+    posterior = Posterior(mean, covariance, evidence, slip, slip_sigma)
     # A cause that explains nothing better than chance does is none; the others and none of them begin alike.
     helps = np.append(np.where(evidence > 0, evidence, -np.inf), 0.0)
     weights = np.exp(helps - helps.max())
@@ -199,15 +194,10 @@ def ranked(slopes: Array, errors: Array, prior: Array, residual: Array, sighting
     return Ranked(posterior, evidence, chances[:-1], float(chances[-1]))
 
 
-def _untouched(prior: Array) -> Posterior:
-    nothing = np.zeros(len(prior))
-    return Posterior(nothing, prior.copy(), nothing.copy(), nothing.copy(), 3 * np.sqrt(np.diag(prior)))
-
-
 def _chance(
     slopes: Array, errors: Array, prior: Array, residual: Array, sightings: Sequence[Sighted]
-) -> tuple[float, list[tuple[Sighted, Told]]]:
-    """Return ln of the chance of all that was seen, and what each sighting stands for, about the reckoned values."""
+) -> tuple[float, Array, Array]:
+    """Return ln of the chance of all that was seen, and mean and covariance of the unknowns after it."""
     n, total = prior.shape[0], 0.0
     mean, cov = np.zeros(n), prior
     h = slopes.reshape(-1, n)
@@ -217,7 +207,6 @@ def _chance(
         total -= 0.5 * (float(residual @ solved) + float(np.linalg.slogdet(whole)[1]))
         gain = np.linalg.solve(whole, h @ prior).T
         mean, cov = gain @ residual, _even(prior - gain @ h @ prior)
-    rows: list[tuple[Sighted, Told]] = []
     for one in sightings:
         g = one.slopes
         variance = max(float(g @ cov @ g), 0.0)
@@ -226,11 +215,9 @@ def _chance(
         if told.noise is None or variance == 0:
             continue
         gain = cov @ g / (variance + told.noise)
-        # The residual is from the value then; told from the reckoned one it is that and what was learnt before.
-        rows.append((one, told._replace(residual=told.residual + float(g @ mean))))
         mean = mean + gain * told.residual
         cov = _even(cov - np.outer(gain, g @ cov))
-    return total, rows
+    return total, mean, cov
 
 
 def worth(test: Array, noise: float, covariance: Array) -> float:

@@ -96,8 +96,8 @@ class OddsPanel(QWidget):
                 write(p, 0, 48 + 17 * k, fit(part, self.width(), VALUE), VALUE, inks.soft)
             return
         if not self._work.odd.busy:
-            told = f"{odds.builds}, and {min(odds.builds, ALONE)} hands off"
-            write(p, 158, 16, fit(told, self.width() - 160, LABEL), LABEL, inks.soft)
+            many = f"{odds.builds}, and {min(odds.builds, ALONE)} hands off"
+            write(p, 158, 16, fit(many, self.width() - 160, LABEL), LABEL, inks.soft)
         self._draw_became(p, 34, "somebody at the sticks", odds.piloted)
         self._draw_became(p, 66, "hands off", odds.alone)
         half = self._half
