@@ -53,7 +53,8 @@ written from the code by `tools/write_schema.py`, and a test holds them to it.
   or under a view of the design itself. `revision` is the number of the aircraft as it stands: that of the newest
   version until it is edited.
 * `flights` are the log, `signed` the lines of the setup list with a mark of what each hung on, `as_built` heights
-  and lengths of the bench, `learnt` what flights changed of what is reckoned.
+  and lengths of the bench, `learnt` what flights changed of what is reckoned (`taken` says of each field what stood
+  there before), `first_throw` the plan of a launch to be flown on paper: what is left out follows the aircraft.
 * Tables (items, bench rows, coefficients, parts) name their columns by header and unit. What can be read in one way
   only is read; a row or column that cannot is left out and reported with its line. In a text cell that a spreadsheet
   would run (it begins with `=`, `+`, `-`, `@`, tab or return) a `'` comes first, and is taken off again on reading.
