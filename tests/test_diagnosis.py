@@ -373,6 +373,8 @@ def test_what_flights_say_goes_in_by_one_press_and_out_by_another(whimbrel, name
     if name == "balance":
         assert after.value("balance.cg_x") == pytest.approx(report.value("balance.cg_x") + slip)
         assert after.figures["balance.cg_x"].sigma == pytest.approx(0.3 * slip)
+        terms = {term.symbol: term.value for term in after.figures["balance.cg_x"].working.terms}
+        assert terms["flown"] == pytest.approx(slip)
     elif name == "mass":
         assert after.value("mass.auw") == pytest.approx(1.05 * report.value("mass.auw"))
         assert after.figures["mass.auw"].sigma == pytest.approx(0.015 * report.value("mass.auw"))

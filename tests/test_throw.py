@@ -508,7 +508,7 @@ def test_a_run_is_told_against_the_room_there_is(whimbrel):
 def test_blades_that_land_first_are_told_unless_they_fold():
     design = load("demo:avocet")
     found = finding(design, "throw.blades")
-    assert found.level == "look" and "land first" in str(found.text) and "skid" in str(found.reason)
+    assert found.level == "settled" and "land first" in str(found.text) and "A skid of 103 mm" in str(found.reason)
     assert finding(put(design, "power.propeller.family", "folding"), "throw.blades") is None
     assert finding(load("demo:lapwing"), "throw.blades").level == "settled"
     assert finding(load("demo:whimbrel"), "throw.blades") is None

@@ -23,8 +23,6 @@ from ridgeline.engine.weights.levers import slide_for
 _TIPS, _STEADY, _LEFT = math.radians(11.0), math.radians(16.0), 0.15
 #: Blades that reach further than this under the belly are met by the ground, m; a skid reaches so much further.
 _UNDER, _SKID = 0.004, 0.010
-#: Of their radius under the belly, from which a landing breaks them.
-_BREAKS = 0.5
 #: Blades that fold back as it lands.
 _FOLD = ("folding", "ducted_fan")
 
@@ -113,7 +111,8 @@ def _strikes(design: Design) -> Iterator[Finding]:
         return
     yield Finding(
         "throw.blades",
-        "look" if worst > _BREAKS * radius else "settled",
+        # Most that are thrown land so, and many blades live through it: told, not to be mended first.
+        "settled",
         "flights",
         say("Its blades reach {} under the belly: they land first.", Measured(worst, "length")),
         say("A skid of {}, blades that fold, or a wire hoop round them; stop the motor with the blades level.",

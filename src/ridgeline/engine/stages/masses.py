@@ -122,7 +122,7 @@ def masses(
     result = Masses(state, items, items.grown(brief.growth) * (state.mass / listed_mass), groups)
     more = state.mass - listed_mass if learnt is not None and learnt.mass is not None else None
     weights = _weight_figures(items, parts, state, sides, brief.growth, more)
-    return Outcome(result, (ceiling, *weights, *_balance_figures(weights[0], result, parts, state)))
+    return Outcome(result, (ceiling, *weights, *_balance_figures(weights[0], result, parts, state, learnt)))
 
 
 def _as_flown(state: MassState, sides: Sides, learnt: Learnt) -> tuple[MassState, Sides]:
@@ -197,18 +197,24 @@ def _listed(items: ItemArrays, parts: tuple[Item, ...]) -> Figure:
     return summed.with_error(error)
 
 
-def _balance_figures(auw: Figure, result: Masses, parts: tuple[Item, ...], state: MassState) -> tuple[Figure, ...]:
+def _balance_figures(
+    auw: Figure, result: Masses, parts: tuple[Item, ...], state: MassState, learnt: Learnt | None = None
+) -> tuple[Figure, ...]:
     """Give the balance point to expect, what is weighed, and the groups as listed."""
     items = result.items
     total = put(auw, "all-up weight")
     figures = []
     for axis, name in enumerate("xyz"):
-        moment = Put(float(state.cg[axis] * state.mass), f"sum of m·{name}, kg m", "ratio")
+        moved = learnt.balance if learnt is not None and learnt.balance is not None and axis == 0 else None
+        place = float(state.cg[axis]) - (moved or 0.0)
+        row = {"moment": Put(place * state.mass, f"sum of m·{name}, kg m", "ratio"), "M": total}
+        if moved is not None:
+            row["flown"] = Put(moved, "further aft, as it was flown", "length", float(state.sigma_cg[axis]))
         figure = derive(
             f"balance.cg_{name}",
-            "{moment}/{M}",
-            lambda moment, M: moment / M,
-            {"moment": moment, "M": total},
+            "{moment}/{M}" + (" + {flown}" if moved is not None else ""),
+            lambda moment, M, flown=0.0: moment / M + flown,
+            row,
             source="docs/theory.md §6",
             note=_largest_moments(parts, result, state) if axis == 0 else "",
         )

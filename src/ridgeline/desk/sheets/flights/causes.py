@@ -255,7 +255,9 @@ class FlightsCausesSheet(Sheet):
         """Draw what was predicted with its band, and what the flights say under it."""
         inks, units = theme.inks, self.store.units
         y = row.top() + 14
-        write(p, row.left(), y, pair.label, VALUE)
+        wide = write(p, row.left(), y, pair.label, VALUE)
+        if any(one.key == pair.name for one in self.store.design.learnt.taken):
+            write(p, row.left() + wide + 8, y, "taken in", LABEL, inks.measured)
         symbol = units[pair.quantity].symbol
         write(p, row.right(), y, symbol, LABEL, inks.soft, align="right")
         write(p, row.right() - 34, y, shown(pair.told, pair.quantity, units), VALUE, inks.measured, True, "right")
