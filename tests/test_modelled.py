@@ -19,12 +19,10 @@ from ridgeline.engine.flight.trimmed import linearised, steady
 from ridgeline.engine.pipeline import evaluate
 from ridgeline.engine.power.full_throttle import MEAN_CHARGE
 from ridgeline.files.design_file import load
-from ridgeline.library import demo_names
-
-SAMPLES = ("whimbrel", "dunlin", "avocet", "turnstone", "plover", "heron")
+from ridgeline.library import gallery_names
 
 
-@pytest.mark.parametrize("name", SAMPLES)
+@pytest.mark.parametrize("name", gallery_names())
 def test_steady_glide_and_climb_are_those_of_the_flight_leaf_within_a_hundredth(name):
     design = load(f"demo:{name}")
     report = evaluate(design)
@@ -37,7 +35,7 @@ def test_steady_glide_and_climb_are_those_of_the_flight_leaf_within_a_hundredth(
         assert flight.climb_speed * math.sin(climb.path[0]) == pytest.approx(flight.climb_rate, rel=0.01)
 
 
-@pytest.mark.parametrize("name", demo_names())
+@pytest.mark.parametrize("name", gallery_names())
 def test_all_five_motions_flown_are_those_of_the_shape(name):
     design = load(f"demo:{name}")
     report = evaluate(design)

@@ -14,7 +14,8 @@ CAUTIONS: dict[str, str] = {
     "templates": "Cut away from the hand, with a fresh blade. Ventilate at hot wire, hot plastics, glue and paint, and "
     "do not breathe their fumes; mask for foam and carbon dust, eyes covered at drill and saw.",
     "flights": "The propeller stays off until its line of the list; then clear of its disc, eyes covered, nobody "
-    "ahead. Fly where it is allowed, away from people, roads and aerodromes, in wind under a third of cruise.",
+    "ahead. Fly where it is allowed, away from people, roads and aerodromes, in wind under a third of cruise. What "
+    "climbs on paper may not: throw into the wind over soft ground, the hand clear of the disc.",
     "power": "Propeller off for all bench work; stand clear of its disc and wear eye protection. Charge lithium "
     "packs attended, on a base that cannot burn, and never use a puffed one.",
 }

@@ -27,7 +27,7 @@ Scene = Literal["throw", "approach", "engine_out", "downwind"]
 SceneKey = GhostKey | Literal["lowered", "held", "calm", "in_gusts"]
 #: An approach and a stopped motor begin so high, m, and a turn; how long each is flown at most, s (chosen).
 APPROACH, CLIMBING, TURNING = 12.0, 10.0, 30.0
-_APPROACH_SECONDS, _OUT_SECONDS, _TURN_SECONDS = 20.0, 6.0, 14.0
+_APPROACH_SECONDS, _OUT_SECONDS, _TURN_SECONDS = 20.0, 6.0, 10.0
 #: A turn is banked so far, rad, in this wind, m/s (chosen: a third of a usual cruise).
 BANKED, WINDY = math.radians(35.0), 4.0
 #: A wind so strong comes in gusts beside the steady one, m/s.
