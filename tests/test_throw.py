@@ -307,8 +307,21 @@ def test_odds_tell_what_became_of_builds_and_remedies_raise_them(flown):
     lowest, share = thrown_figures(found)
     assert share.value == pytest.approx(found.piloted.well) and lowest.value == pytest.approx(found.lowest[0])
     assert share.sigma > 0 and share.high > share.value
+    # The lowest is of the throw as planned, hands off here, whoever's flights are judged.
+    assert not quick.held_by and found.lowest[0] == pytest.approx(float(throw_all(quick, every=10).told.lowest[0]))
     again = odds_of(design, report, quick, builds=40, seed=2, remedies=False)
     assert again.piloted == found.piloted and again.better == ()
+
+
+def test_a_remedy_gains_what_the_same_builds_gain_by_it(flown):
+    design, report, _launch = flown
+    quick = launch_of(put(design, "first_throw.seconds", 2.0), report)
+    draws = drawn(sigmas_of(design, report, quick), 80, 3)
+    plain = odds_module._well(thrown_as(quick, draws.values, seed=3, piloted=1.0), quick)
+    nothing = [Lever("path", 0.0), Lever("wind", 0.0), Lever("speed", 0.0)]
+    found = odds_module._flown_again(quick, nothing, draws, plain, 3, True, lambda _share: False)
+    # What does nothing gains nothing, though fewer builds are flown again than were at first.
+    assert [one.odds for one in found] == pytest.approx([plain.mean()] * 3)
 
 
 def test_odds_are_left_off_when_asked(flown):

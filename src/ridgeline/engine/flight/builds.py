@@ -64,7 +64,7 @@ def sigmas_of(design: Design, report: Report, launch: Launching) -> dict[str, fl
         "wing": INCIDENCE,
         "tail": INCIDENCE,
         "warp": EDGE / tip,
-        "thrust": math.hypot((thrust.sigma or 0.0) / (thrust.value or 1.0), 0.0) or THRUST,
+        "thrust": (thrust.sigma or 0.0) / (thrust.value or 1.0) or THRUST,
         "drag": drag_sigma_of(design.learnt),
         "speed": SPEED * float(launch.throw.speed),
         "path": PATH,

@@ -256,7 +256,8 @@ def odds_of(
             return None
         better = tuple(one for one in found if one.odds > share)
     fan = slice(mine.start, min(mine.start + _FAN, mine.stop))
-    lowest = thrown.told.lowest[mine]
+    # As it is planned, whoever's flights are judged.
+    lowest = thrown.told.lowest[groups[0] if launch.held_by else groups[1]]
     return Odds(
         became[0],
         became[1],
@@ -314,8 +315,10 @@ def _flown_again(
             values[lever.name][mine] += lever.by
     thrown = thrown_as(launch, values, seed=seed, throttle=throttle, trim=trim, piloted=float(held_by), stop=stop)
     again = _well(thrown, launch)
+    # The same builds with and without: what differs is the remedy's.
+    gains = again.reshape(many, n).mean(axis=1) - well[:n].mean()
     found = [
-        Better(lever.name, lever.by, lever.mass, float(again[k * n : (k + 1) * n].mean()))
-        for k, lever in enumerate(best)
+        Better(lever.name, lever.by, lever.mass, min(max(start + float(gain), 0.0), 1.0))
+        for lever, gain in zip(best, gains, strict=True)
     ]
     return tuple(sorted(found, key=lambda one: -(one.odds - start) / (_HANDLING + one.mass)))
