@@ -10,15 +10,14 @@ import numpy as np
 from ridgeline.design.airframe import Surface
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.engine.advice.balance_rules import pack_on_rail, rail_reach
 from ridgeline.engine.advice.flown_in import is_taken, taken
+from ridgeline.engine.advice.pack_slide import pack_slid
 from ridgeline.engine.flight.diagnosis import Cause, Contradiction, Diagnosis, Test
 from ridgeline.engine.flight.observed import UNKNOWNS, Unknown
 from ridgeline.engine.flight.sightings import SIGHTINGS
 from ridgeline.engine.geometry.reference import TAILS, WINGS
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Report
-from ridgeline.engine.weights.levers import slide_for
 
 #: Unknowns in two words.
 UNKNOWN_WORDS: dict[Unknown, str] = {
@@ -195,21 +194,15 @@ def _tip(design: Design) -> float:
 
 
 def _slide(design: Design, report: Report, slip: float) -> Phrase:
-    index, state = pack_on_rail(design), report.results.masses.state
-    way = "forward" if slip > 0 else "aft"
-    if index is None or state is None:
+    slid, way = pack_slid(design, report, -slip), "forward" if slip > 0 else "aft"
+    if slid is None:
         return say(f"move the balance {{}} {way}", _length(slip))
-    moving = float(report.results.masses.expected[index])
-    if moving <= 0:
-        return say(f"move the balance {{}} {way}", _length(slip))
-    wanted = slide_for(state.mass, moving, slip, 0.0)
-    front, back = rail_reach(design.parts[index])
-    place = design.parts[index].x
-    move = min(max(place + wanted, front), back) - place
-    if abs(move - wanted) < 5e-4:
-        return say(f"slide pack {{}} {way}", _length(wanted))
-    left = abs(slip) * (1 - move / wanted)
-    return say(f"slide pack {{}} {way}, its end, and balance {{}} more by other things", _length(move), _length(left))
+    if slid.whole:
+        return say(f"slide pack {{}} {way}", _length(slid.wanted))
+    left = abs(slip) * (1 - slid.move / slid.wanted)
+    return say(
+        f"slide pack {{}} {way}, its end, and balance {{}} more by other things", _length(slid.move), _length(left)
+    )
 
 
 def _effects(found: Diagnosis, cause: Cause) -> tuple[Effect, ...]:
@@ -314,13 +307,8 @@ def cure_edits(design: Design, report: Report, cause: Cause) -> tuple[Change, ..
     tuple of Change
         None where only the aircraft can be cured: a seat that is shimmed is as drawn again.
     """
-    index, state = pack_on_rail(design), report.results.masses.state
-    if cause.name != "balance" or index is None or state is None:
+    slid = pack_slid(design, report, -cause.slip) if cause.name == "balance" else None
+    if slid is None:
         return ()
-    moving = float(report.results.masses.expected[index])
-    if moving <= 0:
-        return ()
-    front, back = rail_reach(design.parts[index])
-    place = min(max(design.parts[index].x + slide_for(state.mass, moving, cause.slip, 0.0), front), back)
     known = () if is_taken(design, "balance") else taken(design, report, "balance", cause.slip, cause.slip_sigma)
-    return (*known, Change(f"parts[{index}].x", place))
+    return (*known, Change(f"parts[{slid.part}].x", slid.place))

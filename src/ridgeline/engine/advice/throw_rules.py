@@ -10,13 +10,12 @@ import numpy as np
 from ridgeline.design.axes import all_discs
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.engine.advice.balance_rules import pack_on_rail, rail_reach
+from ridgeline.engine.advice.pack_slide import pack_slid
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.geometry.bodies import underside
 from ridgeline.engine.phrase import Measured, say
 from ridgeline.engine.report import Finding, Remedy, Report
 from ridgeline.engine.stages.running import Running
-from ridgeline.engine.weights.levers import slide_for
 
 #: Main wheels ahead of the balance point tip it over under this, rad, and are set so (chosen: grass, by its friction,
 #: leans it six degrees, a tuft twice that), and the pitch control that ought to be left when the nose wheel lifts.
@@ -123,8 +122,8 @@ def _strikes(design: Design) -> Iterator[Finding]:
 def _by_trim(design: Design, report: Report) -> Iterator[Finding]:
     """The balance that the flown elevator tells, where it is off by more than its band."""
     told, now = report.figures["log.cg_by_trim"], report.value("balance.cg_fraction")
-    reference, state = report.results.shape.reference, report.results.masses.state
-    if told.value is None or now is None or reference is None or state is None:
+    reference = report.results.shape.reference
+    if told.value is None or now is None or reference is None:
         return
     off = (told.value - now) * reference.mac
     sure = abs(told.value - now) > BAND * told.sigma
@@ -133,15 +132,9 @@ def _by_trim(design: Design, report: Report) -> Iterator[Finding]:
     why = say("{} ± {}, as if nothing else were off; Causes tells what else it may be.",
               Measured(told.value, "fraction"), Measured(BAND * told.sigma, "fraction", bare=True))  # fmt: skip
     ways: tuple[Remedy, ...] = ()
-    index = pack_on_rail(design)
-    if sure and index is not None:
-        moving = float(report.results.masses.expected[index])
-        front, back = rail_reach(design.parts[index])
-        place = design.parts[index].x + slide_for(state.mass, moving, off, 0.0) if moving > 0 else design.parts[index].x
-        place = min(max(place, front), back)
-        move = place - design.parts[index].x
-        if abs(move) > 5e-4:
-            side = "forward" if move < 0 else "aft"
-            ways = (Remedy("slide_for_trim", say(f"Slide pack {{}} {side}", Measured(abs(move), "length")),
-                           (Change(f"parts[{index}].x", place),)),)  # fmt: skip
+    slid = pack_slid(design, report, -off) if sure else None
+    if slid is not None and abs(slid.move) > 5e-4:
+        side = "forward" if slid.move < 0 else "aft"
+        ways = (Remedy("slide_for_trim", say(f"Slide pack {{}} {side}", Measured(abs(slid.move), "length")),
+                       (Change(f"parts[{slid.part}].x", slid.place),)),)  # fmt: skip
     yield Finding("flights.trim", "look" if sure else "settled", "flights", words, why, ways, ("log.cg_by_trim",))

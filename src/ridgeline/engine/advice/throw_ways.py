@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from ridgeline.design.document import Design
 from ridgeline.design.paths import Change
-from ridgeline.engine.advice.balance_rules import pack_on_rail, rail_reach
+from ridgeline.engine.advice.pack_slide import pack_slid
 from ridgeline.engine.bands import BAND
 from ridgeline.engine.flight.odds import Better, Matter, ballast_place
 from ridgeline.engine.flight.throwing import Launching
 from ridgeline.engine.phrase import Measured, Phrase, say
 from ridgeline.engine.report import Report
-from ridgeline.engine.weights.levers import ballast_item, slide_for
+from ridgeline.engine.weights.levers import ballast_item
 
 _MATTERS: dict[str, tuple[str, str]] = {
     "balance": ("balance", "length"), "mass": ("weight", "fraction"), "neutral": ("neutral point", "fraction"),
@@ -52,10 +52,10 @@ def way_words(design: Design, report: Report, way: Better) -> Phrase:
     """
     more = way.by > 0
     if way.name == "balance":
-        move = _pack_move(design, report, way.by)
+        slid = pack_slid(design, report, way.by)
         side = "aft" if more else "forward"
-        if move is not None:
-            return say(f"Slide pack {{}} {side}", Measured(abs(move[1]), "length"))
+        if slid is not None and slid.whole:
+            return say(f"Slide pack {{}} {side}", Measured(abs(slid.move), "length"))
         if way.mass > 0:
             return say(f"{{}} at the {'tail' if more else 'nose'}", Measured(way.mass, "mass"))
         return say(f"Balance {{}} further {side}", Measured(abs(way.by), "length"))
@@ -70,19 +70,6 @@ def way_words(design: Design, report: Report, way: Better) -> Phrase:
     if way.name == "throttle":
         return say("Open the throttle fully")
     return say("{} lighter", Measured(abs(way.by), "fraction", 0))
-
-
-def _pack_move(design: Design, report: Report, by: float) -> tuple[int, float] | None:
-    """Return which part is the pack and how far it slides to move the balance; None where it has no room."""
-    index, state = pack_on_rail(design), report.results.masses.state
-    if index is None or state is None:
-        return None
-    moving = float(report.results.masses.expected[index])
-    if moving <= 0:
-        return None
-    move = slide_for(state.mass, moving, 0.0, by)
-    front, back = rail_reach(design.parts[index])
-    return (index, move) if front <= design.parts[index].x + move <= back else None
 
 
 def edits_of(design: Design, report: Report, launch: Launching, way: Better) -> tuple[Change, ...]:
@@ -102,9 +89,9 @@ def edits_of(design: Design, report: Report, launch: Launching, way: Better) -> 
     """
     plan = design.first_throw
     if way.name == "balance":
-        move = _pack_move(design, report, way.by)
-        if move is not None:
-            return (Change(f"parts[{move[0]}].x", design.parts[move[0]].x + move[1]),)
+        slid = pack_slid(design, report, way.by)
+        if slid is not None and slid.whole:
+            return (Change(f"parts[{slid.part}].x", slid.place),)
         if way.mass > 0:
             x, z = ballast_place(design, way.by)
             name = "Tail weight" if way.by > 0 else "Nose weight"
