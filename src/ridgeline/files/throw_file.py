@@ -8,12 +8,13 @@ from typing import Any
 import numpy as np
 
 from ridgeline.engine.flight.odds import Became, Odds
+from ridgeline.engine.flight.scenes import GHOST_NAMES, SceneKey
 from ridgeline.engine.flight.throwing import Launching, Thrown
 
 _DECIMALS = 4
 
 
-def throw_text(launch: Launching, thrown: Thrown, ghosts: tuple[str, ...], odds: Odds | None) -> str:
+def throw_text(launch: Launching, thrown: Thrown, ghosts: tuple[SceneKey, ...], odds: Odds | None) -> str:
     """Return a throw as JSON text in SI units.
 
     Parameters
@@ -108,14 +109,7 @@ def _odds(odds: Odds) -> dict[str, Any]:
     }
 
 
-#: Ghosts in words.
-GHOST_WORDS: dict[str, str] = {
-    "aft": "balance 10 mm aft", "fore": "balance 10 mm forward", "tail_wind": "tail wind", "half": "half throttle",
-    "torque": "torque untrimmed", "flaps": "flap switch wrong",
-}  # fmt: skip
-
-
-def throw_lines(launch: Launching, thrown: Thrown, ghosts: tuple[str, ...], odds: Odds | None) -> list[str]:
+def throw_lines(launch: Launching, thrown: Thrown, ghosts: tuple[SceneKey, ...], odds: Odds | None) -> list[str]:
     """Return a throw as lines to read.
 
     Parameters
@@ -131,7 +125,7 @@ def throw_lines(launch: Launching, thrown: Thrown, ghosts: tuple[str, ...], odds
     """
     speed, up = float(launch.throw.speed), float(np.degrees(launch.throw.path))
     lines = [f"{launch.kind}: {speed:.1f} m/s, {up:.0f}° up, {100 * float(launch.held.throttle):.0f} % throttle"]
-    for k, name in enumerate(("as planned", *(GHOST_WORDS[one] for one in ghosts))):
+    for k, name in enumerate(("as planned", *(GHOST_NAMES[one] for one in ghosts))):
         low, ends = max(float(thrown.told.lowest[k]), 0.0), float(thrown.path.height[flown_of(thrown, k) - 1, k])
         lines.append(f"{name:24} {thrown.outcome[k]:8} lowest {low:5.1f} m, ends at {max(ends, 0.0):5.1f} m")
     if odds is not None:

@@ -25,6 +25,12 @@ Array = NDArray[np.float64]
 Scene = Literal["throw", "approach", "engine_out", "downwind"]
 #: Ways a moment is flown beside the first: ghosts of a throw, and those of the other moments.
 SceneKey = GhostKey | Literal["lowered", "held", "calm", "in_gusts"]
+#: What each is, in words.
+GHOST_NAMES: dict[SceneKey, str] = {
+    "aft": "balance 10 mm aft", "fore": "balance 10 mm forward", "tail_wind": "tail wind", "half": "half throttle",
+    "torque": "torque untrimmed", "flaps": "flap switch wrong", "lowered": "flaps down",
+    "held": "somebody at the sticks", "calm": "in calm air", "in_gusts": "in gusts",
+}  # fmt: skip
 #: An approach and a stopped motor begin so high, m, and a turn; how long each is flown at most, s (chosen).
 APPROACH, CLIMBING, TURNING = 12.0, 10.0, 30.0
 _APPROACH_SECONDS, _OUT_SECONDS, _TURN_SECONDS = 20.0, 6.0, 10.0

@@ -9,12 +9,12 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from ridgeline.desk.paint import fit, line, pen, write
-from ridgeline.desk.sheets.flights.throw_chart import GHOST_NAMES, ghost_ink, until_landed
+from ridgeline.desk.sheets.flights.throw_chart import ghost_ink, until_landed
 from ridgeline.desk.sheets.flights.throw_work import FlownPlan
 from ridgeline.desk.theme import LABEL, VALUE, theme
 from ridgeline.engine.flight.ghosts import GHOSTS, behind_of
 from ridgeline.engine.flight.launch import STALLED
-from ridgeline.engine.flight.scenes import SceneKey
+from ridgeline.engine.flight.scenes import GHOST_NAMES, SceneKey
 from ridgeline.engine.flight.throwing import Thrown
 from ridgeline.units import Units, shown, with_unit
 

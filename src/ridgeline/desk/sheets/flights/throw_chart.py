@@ -23,11 +23,6 @@ from ridgeline.engine.flight.throwing import Thrown
 Array = NDArray[np.float64]
 #: A thrower is so tall beside the chart, m, and the aircraft is drawn about so long, px.
 _TALL, _LONG = 1.75, 46.0
-GHOST_NAMES: dict[SceneKey, str] = {
-    "aft": "balance 10 mm aft", "fore": "balance 10 mm forward", "tail_wind": "tail wind", "half": "half throttle",
-    "torque": "torque untrimmed", "flaps": "flap switch wrong", "lowered": "flaps down",
-    "held": "somebody at the sticks", "calm": "in calm air", "in_gusts": "in gusts",
-}  # fmt: skip
 
 
 class Trace(NamedTuple):
